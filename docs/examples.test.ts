@@ -1,0 +1,189 @@
+import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { expect } from 'chai';
+import { transformSync } from 'esbuild';
+import * as gribo from 'gribo';
+import { db } from '../examples/harbour/src/model.js';
+
+const DOCS = fileURLToPath(new URL('.', import.meta.url));
+const ROOT = join(DOCS, '..');
+const CACHE = join(ROOT, '.cache', 'docs');
+
+/** The TypeScript of a page: all its blocks as one module, which reports what each marked line gives. */
+const moduleOf = (page: string): string => {
+  const blocks = [...page.matchAll(/```ts\n(.*?)```/gs)].map(([, code]) => code ?? '').join('\n');
+  const checked = blocks.replace(
+    /^(?!\/\/)(.+?); \/\/ => (.+)$/gm,
+    (_line, expression: string, expected: string) =>
+      `found.push([${JSON.stringify(expected)}, ${expression}]);`,
+  );
+  return `${checked.replaceAll("'./examples/", `'${DOCS}examples/`)}\nexport {};\n`;
+};
+
+const shown = (value: unknown): string =>
+  typeof value === 'string' ? value.replaceAll('\n', '\\n') : JSON.stringify(value);
+
+const pages = [
+  ...readdirSync(DOCS)
+    .filter((file) => file.endsWith('.md'))
+    .map((file) => join(DOCS, file)),
+  join(ROOT, 'README.md'),
+  join(ROOT, 'packages/gribo/README.md'),
+];
+
+describe('the examples of the documentation', () => {
+  before(() => {
+    rmSync(CACHE, { recursive: true, force: true });
+    mkdirSync(CACHE, { recursive: true });
+  });
+
+  for (const path of pages) {
+    const page = readFileSync(path, 'utf8');
+    const source = moduleOf(page);
+    const marks = source.match(/found\.push\(/g)?.length ?? 0;
+    if (marks === 0) continue;
+    it(`${path.slice(ROOT.length)}: ${marks} results`, async () => {
+      const file = join(CACHE, `${path.slice(ROOT.length).replaceAll(/\W+/g, '-')}.ts`);
+      writeFileSync(file, `export const found: [string, unknown][] = [];\n${source}`);
+      const { found } = (await import(file)) as { found: [string, unknown][] };
+      for (const [expected, value] of found) {
+        const text = shown(value);
+        // A string result may be written with its quotes or, where it is JSON itself, without.
+        expect(
+          text === expected || JSON.stringify(value) === expected,
+          `${text} is not ${expected}`,
+        ).to.equal(true);
+      }
+    });
+  }
+
+  it('has a page for everything that is exported', () => {
+    const all = pages.map((path) => readFileSync(path, 'utf8')).join('\n');
+    const missing = Object.keys(gribo).filter((name) => !new RegExp(`\\b${name}\\b`).test(all));
+    // Helpers for those who write commands of their own.
+    expect(missing.filter((name) => !['nearest', 'didYouMean'].includes(name))).to.deep.equal([]);
+  });
+
+  it('links to pages and pictures that exist', () => {
+    const broken = pages.flatMap((path) => {
+      const folder = join(path, '..');
+      const targets = [...readFileSync(path, 'utf8').matchAll(/\]\(([^)#:]+)(?:#[^)]*)?\)/g)].map(
+        ([, to]) => to ?? '',
+      );
+      return targets.filter((to) => !exists(join(folder, to))).map((to) => `${path}: ${to}`);
+    });
+    expect(broken).to.deep.equal([]);
+  });
+});
+
+const exists = (path: string): boolean => {
+  try {
+    readFileSync(path);
+    return true;
+  } catch (error) {
+    return (error as NodeJS.ErrnoException).code === 'EISDIR';
+  }
+};
+
+/** Each example in a doc comment, with the names that stand for rows. */
+const docExamples = (): { readonly where: string; readonly code: string }[] => {
+  const source = join(ROOT, 'packages/gribo/src');
+  const files = readdirSync(source, { recursive: true, encoding: 'utf8' }).filter(
+    (file) => file.endsWith('.ts') && !/\.(test|types)\.ts$/.test(file),
+  );
+  return files.flatMap((file) => {
+    const comments = readFileSync(join(source, file), 'utf8').matchAll(/\/\*\*(.*?)\*\//gs);
+    return [...comments].flatMap(([, comment = '']) => {
+      const text = comment.replaceAll(/^\s*\* ?/gm, '');
+      const [, code] = /@example\s+(.*?)(?=\n@|$)/s.exec(text.trim()) ?? [];
+      return code === undefined ? [] : [{ where: file, code: code.trim() }];
+    });
+  });
+};
+
+const definitions = {
+  operator: gribo.entity('operator', { id: gribo.integer().key() }),
+  vessel: gribo.entity('vessel', { id: gribo.integer().key(), operatorId: gribo.integer().nullable() }),
+};
+
+/** Which entity the letters of the examples stand for. */
+const ROWS = {
+  v: db.vessel,
+  o: db.operator,
+  c: db.portCall,
+  b: db.berth,
+  p: db.pilot,
+  q: db.quay,
+  i: db.cargoItem,
+} as const;
+
+/** Whether an example is a member, to be used in a shape: it reads a row and compares nothing. */
+const isMember = (code: string): boolean =>
+  /^(\w+: )?(derive|first|count|at|given|unseal|whenPresent|deprecated|constant|shorten|masked|rounded|upper|lower|dateOnly|epochSeconds|asNumber|asText|labelled|\w+Line)\(/.test(
+    code,
+  );
+
+describe('the examples of doc comments', () => {
+  const run = (code: string, names: Readonly<Record<string, unknown>>): unknown => {
+    const isProperty = /^\w+: /.test(code);
+    const wrapped = isProperty ? `return ({ ${code.split(' // ')[0]} });` : code;
+    const withResult =
+      isProperty || /^(const |try |type |import |\/\/)/.test(code) || code.includes('\n')
+        ? wrapped
+        : `return ${wrapped.replace(/ \/\/ .*$/, '')}`;
+    const { code: javascript } = transformSync(`function example() { ${withResult}\n }`, { loader: 'ts' });
+    return new Function(...Object.keys(names), `${javascript}; return example();`)(...Object.values(names));
+  };
+
+  const shapes = () => {
+    const { shape, list } = gribo;
+    const OperatorBrief = shape(db.operator, ({ id, name }) => ({ id, name }));
+    const PortCallLine = shape(db.portCall, ({ id, eta }) => ({ id, eta }));
+    const VesselCard = shape(db.vessel, ({ id, name, callSign, operatorId }) => ({
+      id,
+      name,
+      callSign,
+      operatorId,
+    }));
+    return { OperatorBrief, PortCallLine, VesselCard, VesselDetail: VesselCard, list };
+  };
+
+  const examples = docExamples();
+
+  it('are many', () => expect(examples.length).to.be.above(50));
+
+  for (const { where, code } of examples) {
+    it(`${where}: ${code.split('\n')[0]}`, () => {
+      const letter = /\b([vocbpqi])\.\w/.exec(code)?.[1] as keyof typeof ROWS | undefined;
+      const bound = ROWS[letter ?? 'v'];
+      // Run inside a shape over that entity, so that members are of its row and mistakes are told.
+      gribo.shape(bound as typeof db.vessel, (row) => {
+        const result = run(code, {
+          ...gribo,
+          ...shapes(),
+          ...definitions,
+          db,
+          entities: definitions,
+          links: {},
+          vessels: [],
+          rows: [],
+          [letter ?? 'v']: row,
+          isOver: () => true,
+          log: () => undefined,
+          report: () => undefined,
+          NewVessel: gribo.input(db.vessel, (v) => ({ imoNumber: v.imoNumber, name: v.name })),
+          write: gribo.writer(gribo.list(shapes().VesselCard)),
+          vesselList: gribo.endpoint('GET /vessels', {
+            from: db.vessel,
+            returns: gribo.list(shapes().VesselCard),
+          }),
+        });
+        const { id } = row;
+        return (
+          isMember(code) ? { id, inner: /^\w+: /.test(code) ? { ...(result as object) } : result } : { id }
+        ) as never;
+      });
+    });
+  }
+});

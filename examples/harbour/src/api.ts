@@ -1,0 +1,67 @@
+import { api, atLeast, collection, contains, endpoint, equals, list, oneOfThese, page } from 'gribo';
+import {
+  EditPortCall,
+  EditVessel,
+  NewPortCall,
+  NewVessel,
+  ReplacePortCall,
+  ReplaceVessel,
+} from './inputs.js';
+import { db } from './model.js';
+import {
+  Berth,
+  CargoLine,
+  OperatorDetail,
+  PilotLine,
+  PortCallDetail,
+  PortCallLine,
+  PositionLine,
+  QuayTree,
+  VesselCard,
+  VesselDetail,
+} from './shapes.js';
+
+/** The API of the Merrow Harbour Office, for its three audiences. */
+export const harbour = api({
+  title: 'Merrow Harbour Office',
+  version: '1.0.0',
+  audiences: ['public', 'agent', 'harbourMaster'],
+  asks: ['operator', 'cargo'],
+  endpoints: {
+    vessels: collection('/vessels', db.vessel, {
+      list: page(VesselCard, { size: 20, max: 100, sort: ['name', 'id'] }),
+      read: VesselDetail,
+      create: { takes: NewVessel, returns: VesselDetail },
+      replace: { takes: ReplaceVessel, returns: VesselDetail },
+      amend: { takes: EditVessel, returns: VesselDetail },
+      remove: true,
+      filters: (v) => ({ flag: equals(v.flagState), builtAfter: atLeast(v.builtYear), q: contains(v.name) }),
+      sort: ['name', 'builtYear'],
+    }),
+    operators: collection('/operators', db.operator, { read: OperatorDetail }),
+    portCalls: collection('/port-calls', db.portCall, {
+      list: page(PortCallLine, { size: 20, sort: ['eta desc', 'id'] }),
+      read: PortCallDetail,
+      create: { takes: NewPortCall, returns: PortCallDetail },
+      replace: { takes: ReplacePortCall, returns: PortCallDetail },
+      amend: { takes: EditPortCall, returns: PortCallDetail },
+      remove: true,
+      filters: (c) => ({ status: oneOfThese(c.status), from: atLeast(c.eta) }),
+      sort: ['eta', 'status'],
+    }),
+    cargo: collection('/port-calls/{portCall}/cargo', db.cargoItem, {
+      under: 'portCall',
+      list: list(CargoLine),
+    }),
+    // One shape serves three endpoints: what differs is said where it differs.
+    berths: collection('/berths', db.berth, { list: list(Berth), read: Berth }),
+    'berths.options': endpoint('GET /berths/options', { from: db.berth, returns: list(Berth) }),
+    pilots: collection('/pilots', db.pilot, {
+      list: list(PilotLine),
+      read: PilotLine,
+      only: ['harbourMaster'],
+    }),
+    quays: collection('/quays', db.quay, { list: list(QuayTree) }),
+    positions: collection('/positions', db.positionReport, { list: list(PositionLine) }),
+  },
+});

@@ -1,0 +1,82 @@
+import { createHash } from 'node:crypto';
+import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
+import { PGlite } from '@electric-sql/pglite';
+import { Kysely, sql } from 'kysely';
+import { type DataRow, type HarbourData, harbourData } from './data.js';
+import { db } from './model.js';
+import { pgliteDialect } from './pglite-dialect.js';
+import { schema } from './schema.js';
+
+/** Tables and columns by name; what is in them is checked where it is written. */
+export type Tables = Record<string, Record<string, unknown>>;
+
+/** The most rows that one statement inserts: PostgreSQL takes 65,535 parameters. */
+const AT_ONCE = 1000;
+
+/** Beside the package, so that the next start need not fill the database again. */
+const CACHE = new URL('../.cache/', import.meta.url);
+
+const storedRow = (
+  row: DataRow,
+  columns: readonly { readonly name: string; readonly stored: string }[],
+): Record<string, unknown> => Object.fromEntries(columns.map(({ name, stored }) => [stored, row[name]]));
+
+const insert = async (
+  database: Kysely<Tables>,
+  name: keyof typeof db,
+  rows: readonly DataRow[],
+): Promise<void> => {
+  const { table, columns } = db[name].entity;
+  for (let from = 0; from < rows.length; from += AT_ONCE) {
+    const some = rows.slice(from, from + AT_ONCE).map((row) => storedRow(row, columns));
+    await database.insertInto(table).values(some).execute();
+  }
+};
+
+const fill = async (embedded: PGlite, data: HarbourData): Promise<void> => {
+  const database = new Kysely<Tables>({ dialect: pgliteDialect(embedded) });
+  await embedded.exec(schema);
+  await embedded.exec('begin');
+  for (const [name, rows] of Object.entries(data)) await insert(database, name as keyof typeof db, rows);
+  await embedded.exec('commit');
+};
+
+const fingerprint = (data: HarbourData): string => {
+  const text = JSON.stringify(data, (_name, value) => (typeof value === 'bigint' ? `${value}n` : value));
+  return createHash('sha256').update(schema).update(text).digest('hex').slice(0, 16);
+};
+
+/** The dump that an earlier start left, if it did. */
+const cachedDump = async (file: URL): Promise<Blob | null> => {
+  try {
+    return new Blob([await readFile(file)]);
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code === 'ENOENT') return null;
+    throw error;
+  }
+};
+
+const keepDump = async (embedded: PGlite, file: URL): Promise<void> => {
+  const dump = await embedded.dumpDataDir('none');
+  await mkdir(CACHE, { recursive: true });
+  // Renamed when whole: a start that is cut short leaves nothing that looks like a dump.
+  const unfinished = new URL(`${file.href}.${process.pid}`);
+  await writeFile(unfinished, Buffer.from(await dump.arrayBuffer()));
+  await rename(unfinished, file);
+};
+
+/** An embedded PostgreSQL with the harbour's tables and rows; `destroy` ends it. */
+export const openHarbour = async (data: HarbourData = harbourData()): Promise<Kysely<Tables>> => {
+  const file = new URL(`harbour-${fingerprint(data)}.tar`, CACHE);
+  const dump = await cachedDump(file);
+  const embedded = new PGlite(dump === null ? {} : { loadDataDir: dump });
+  await embedded.waitReady;
+  if (dump === null) {
+    await fill(embedded, data);
+    await keepDump(embedded, file);
+  }
+  const database = new Kysely<Tables>({ dialect: pgliteDialect(embedded) });
+  // Kysely closes only what it has used: without a first statement, the database would stay open.
+  await sql`select 1`.execute(database);
+  return database;
+};

@@ -1,0 +1,28 @@
+import { execFileSync } from 'node:child_process';
+import { fileURLToPath } from 'node:url';
+import { expect } from 'chai';
+
+describe('the demo', function () {
+  this.timeout(60_000);
+
+  it('ends by itself and shows a stored row, shapes, a list, an error and sizes', () => {
+    const demo = fileURLToPath(new URL('../dist/demo.js', import.meta.url));
+    const out = execFileSync(process.execPath, [demo], { encoding: 'utf8', timeout: 60_000 });
+    const sections = out.split(/\n\n(?=\d\. )/).slice(1);
+    expect(sections).to.have.length(8);
+    const [stored, card, detail, list, error, berths, endpoints, sizes] = sections;
+    expect(stored).to.contain('"masterPhone": "+00 555');
+    for (const shown of [card, detail, list]) expect(shown).to.not.match(/masterPhone|\+00 555/);
+    expect(card).to.contain('"flag": ').and.contain('"operatorName": ');
+    expect(detail).to.contain('"portCalls": [').and.contain('"age": ');
+    expect(list).to.contain('loads: id, name, call_sign, kind, flag_state, operator_id; operator (id, name)');
+    expect(error).to.contain('VesselDetail.portCalls[0].eta: expected a Date, got "soon"');
+    const codes = berths?.split('\n').filter((line) => line.includes('"gateCode"'));
+    expect(codes).to.have.length(1);
+    expect(codes?.[0]).to.match(/^berths\.read for harbourMaster/);
+    expect(endpoints).to.match(/^vessels +\/vessels +list read create replace amend remove$/m);
+    expect(endpoints).to.match(/^cargo +\/port-calls\/\{portCall\}\/cargo +list$/m);
+    expect(endpoints).to.match(/^pilots .* for harbourMaster only$/m);
+    expect(sizes).to.match(/stored [\d,]+ {3}sent [\d,]+ {3}\d\d % less/);
+  });
+});

@@ -1,0 +1,118 @@
+import { type EndpointPlan, type LoadPlan, loadPlan, RowError, writer } from 'gribo';
+import compact from 'json-stringify-pretty-compact';
+import picocolors from 'picocolors';
+import { harbour } from './api.js';
+import { openHarbour } from './database.js';
+import { load } from './load.js';
+import { db } from './model.js';
+import { Berth, VesselCard, VesselCards, VesselDetail } from './shapes.js';
+
+const colours = picocolors.createColors(process.stdout.isTTY === true && picocolors.isColorSupported);
+
+const say = (title: string, line: string): void => {
+  console.log(`\n${colours.bold(colours.cyan(title))}\n${colours.dim(line)}`);
+};
+
+const inJson = (_name: string, value: unknown): unknown =>
+  typeof value === 'bigint' ? String(value) : value;
+const pretty = (value: unknown): string => compact(value, { maxLength: 134, replacer: inJson });
+const size = (value: unknown): number => Buffer.byteLength(JSON.stringify(value, inJson));
+
+/** Every column of a vessel, as `select *` gives them, but under the row's property names. */
+const wholeVessel: LoadPlan = {
+  ...loadPlan(VesselCard),
+  columns: db.vessel.entity.columns.map(({ name, stored, type }) => ({ name, stored, type })),
+  links: [],
+};
+
+console.log(colours.bold('Gribo: the API of the Merrow Harbour Office, on an embedded PostgreSQL'));
+const database = await openHarbour();
+
+const [stored] = await load(database, wholeVessel, { columns: ['id'], values: [[3]] });
+say(
+  '1. A vessel as it is stored',
+  'Too much for a client: a private phone number, internal dates, a key instead of a name.',
+);
+console.log(pretty(stored));
+
+const [loaded] = await load(database, loadPlan(VesselDetail), { columns: ['id'], values: [[3]] });
+if (loaded === undefined || stored === undefined) throw new Error('vessel 3 is not there');
+say(
+  '2. The same vessel through VesselCard',
+  'For lists: six members; one is renamed (flag), one comes from the operator.',
+);
+console.log(pretty(writer(VesselCard).object(loaded)));
+
+say(
+  '3. The same vessel through VesselDetail',
+  'For reading one: nested, computed, shortened. The phone number is sealed and stays out.',
+);
+const detail = writer(VesselDetail).object(loaded);
+console.log(pretty(detail));
+
+say(
+  '4. A list, and what it loads',
+  'The columns and links to load follow from the shape; nothing else is asked of the database.',
+);
+const plan = loadPlan(VesselCards);
+const links = plan.links.map(
+  ({ link, plan: behind }) => `${link.name} (${behind.columns.map((c) => c.name).join(', ')})`,
+);
+console.log(`loads: ${plan.columns.map((column) => column.stored).join(', ')}; ${links.join(', ')}`);
+const many = await load(database, plan, { limit: 4 });
+const cards = writer(VesselCards);
+for (const card of cards.object(many)) console.log(JSON.stringify(card));
+
+say(
+  '5. A row that does not fit',
+  'Nothing is guessed and nothing half is written: the error names the place.',
+);
+const [firstCall, ...otherCalls] = loaded['portCalls'] as readonly object[];
+const broken = { ...loaded, portCalls: [{ ...firstCall, eta: 'soon' }, ...otherCalls] };
+try {
+  writer(VesselDetail).json(broken);
+} catch (error) {
+  if (!(error instanceof RowError)) throw error;
+  console.log(colours.red(`${error.name} ${error.code}  ${error.message}`));
+}
+
+say(
+  '6. One shape, three endpoints',
+  'Berth goes out as a choice, in a list, and in full; the gate code only when the harbour master reads it.',
+);
+const [storedBerth] = await load(
+  database,
+  loadPlan(Berth, { endpoint: 'berths.read', audience: 'harbourMaster' }),
+  { limit: 1 },
+);
+if (storedBerth === undefined) throw new Error('there is no berth');
+const berthAt = (endpoint: string, audience: string): void => {
+  const shown = writer(Berth, { endpoint, audience }).json(storedBerth);
+  console.log(`${`${endpoint} for ${audience}`.padEnd(30)}${shown}`);
+};
+berthAt('berths.options', 'public');
+berthAt('berths.list', 'public');
+berthAt('berths.read', 'harbourMaster');
+
+say('7. The API', 'Everything that is declared: gribo table <entity> shows who sees which member where.');
+const resources = new Map<string, EndpointPlan[]>();
+for (const endpoint of harbour.plan.endpoints) {
+  const [resource = ''] = endpoint.name.split('.');
+  resources.set(resource, [...(resources.get(resource) ?? []), endpoint]);
+}
+for (const [resource, endpoints] of resources) {
+  const [first] = endpoints;
+  const operations = endpoints.map(({ name }) => name.slice(resource.length + 1)).join(' ');
+  const whom = first?.only == null ? '' : `  for ${first.only.join(', ')} only`;
+  console.log(`${resource.padEnd(12)}${(first?.path ?? '').padEnd(30)}${operations}${whom}`);
+}
+
+say('8. Sizes', 'Forty vessels, in bytes of JSON: every stored column, and what the list sends.');
+const before = size(await load(database, wholeVessel));
+const after = writer(VesselCards).bytes(await load(database, plan)).length;
+console.log(
+  `stored ${before.toLocaleString('en')}   sent ${after.toLocaleString('en')}   ${Math.round((1 - after / before) * 100)} % less`,
+);
+
+console.log(`\nNext: cd examples/harbour && npx gribo show vessels.read --id 3 --beside`);
+await database.destroy();

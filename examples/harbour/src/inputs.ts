@@ -1,0 +1,92 @@
+import { amending, asNumber, input, optional, preset } from 'gribo';
+import { db } from './model.js';
+
+/** What a vessel is entered with. Its IMO number is set once. */
+export const NewVessel = input(
+  db.vessel,
+  (v) => ({
+    imoNumber: v.imoNumber,
+    name: v.name,
+    callSign: optional(v.callSign),
+    kind: v.kind,
+    flag: v.flagState,
+    builtYear: v.builtYear,
+    size: { length: v.lengthM, draught: v.draughtM, tonnage: v.grossTonnage },
+    operator: { id: v.operatorId },
+    masterPhone: optional(v.masterPhone),
+    notes: optional(v.notes),
+  }),
+  { name: 'NewVessel' },
+);
+
+export const EditVessel = amending(NewVessel, ({ imoNumber, ...rest }) => rest, { name: 'EditVessel' });
+
+/** Everything about a vessel anew, but for what is set once. */
+export const ReplaceVessel = input(
+  db.vessel,
+  (v) => ({
+    name: v.name,
+    callSign: v.callSign,
+    kind: v.kind,
+    flag: v.flagState,
+    builtYear: v.builtYear,
+    size: { length: v.lengthM, draught: v.draughtM, tonnage: v.grossTonnage },
+    operator: { id: v.operatorId },
+    masterPhone: v.masterPhone,
+    notes: v.notes,
+  }),
+  { name: 'ReplaceVessel' },
+);
+
+export const NewCargo = input(
+  db.cargoItem,
+  (c) => ({
+    commodity: c.commodity,
+    weightKg: asNumber(c.weightKg),
+    hazardClass: optional(c.hazardClass),
+    consignee: c.consignee,
+  }),
+  { name: 'NewCargo' },
+);
+
+/** A port call is announced with its cargo. */
+export const NewPortCall = input(
+  db.portCall,
+  (c) => ({
+    id: c.id,
+    vessel: { id: c.vesselId },
+    berth: optional({ id: c.berthId }),
+    status: preset(c.status, 'announced'),
+    eta: c.eta,
+    etd: optional(c.etd),
+    hazardous: preset(c.hazardous, false),
+    hazardDetail: optional(c.hazardDetail),
+    dues: preset(c.dues, '0.00'),
+    remarks: optional(c.remarks),
+    embargoUntil: optional(c.embargoUntil),
+    cargo: preset(NewCargo(c.cargo), []),
+  }),
+  { name: 'NewPortCall' },
+);
+
+export const EditPortCall = amending(NewPortCall, ({ id, vessel, ...rest }) => rest, {
+  name: 'EditPortCall',
+});
+
+/** Everything about a port call anew, but for whose it is. */
+export const ReplacePortCall = input(
+  db.portCall,
+  (c) => ({
+    berth: { id: c.berthId },
+    status: c.status,
+    eta: c.eta,
+    etd: c.etd,
+    hazardous: c.hazardous,
+    hazardDetail: c.hazardDetail,
+    dues: c.dues,
+    remarks: c.remarks,
+    embargoUntil: c.embargoUntil,
+    cargo: NewCargo(c.cargo),
+  }),
+  { name: 'ReplacePortCall' },
+);

@@ -1,0 +1,192 @@
+import {
+  all,
+  any,
+  asked,
+  asNumber,
+  at,
+  audience,
+  count,
+  dateOnly,
+  derive,
+  first,
+  given,
+  holds,
+  integer,
+  labelled,
+  list,
+  masked,
+  not,
+  oneOfThese,
+  recursive,
+  rounded,
+  shape,
+  shorten,
+  some,
+  text,
+  unseal,
+  type Value,
+  whenPresent,
+} from 'gribo';
+import { NOW } from './data.js';
+import { db } from './model.js';
+
+export const OperatorBrief = shape(db.operator, ({ id, name, country }) => ({ id, name, country }), {
+  name: 'OperatorBrief',
+});
+
+export const OperatorDetail = shape(
+  db.operator,
+  (o) => ({
+    ...OperatorBrief(o),
+    group: o.parent.parent.name,
+    phone: masked(o.phone, { showLast: 2 }),
+    email: unseal('harbourMaster', o.email),
+    fleet: count(o.vessels),
+  }),
+  { name: 'OperatorDetail' },
+);
+
+export const CargoLine = shape(
+  db.cargoItem,
+  (c) => ({
+    id: c.id,
+    commodity: c.commodity,
+    weightKg: c.weightKg,
+    hazardClass: whenPresent(c.hazardClass),
+  }),
+  { name: 'CargoLine' },
+);
+
+export const PilotName = shape(
+  db.pilot,
+  (p) => ({
+    id: p.id,
+    name: derive([p.firstName, p.lastName], text(), (firstName, lastName) => `${firstName} ${lastName}`),
+  }),
+  { name: 'PilotName' },
+);
+
+/** Before its embargo is over, when and where a call is planned is for agents and the office only. */
+const isPublic = (embargoUntil: Value<Date | null, unknown>) =>
+  any(
+    audience('agent', 'harbourMaster'),
+    holds([embargoUntil], (until) => until === null || until <= NOW),
+  );
+
+export const PortCallLine = shape(
+  db.portCall,
+  (c) => ({
+    id: c.id,
+    status: c.status,
+    eta: given(isPublic(c.embargoUntil), c.eta),
+    berth: given(isPublic(c.embargoUntil), c.berth.code),
+  }),
+  { name: 'PortCallLine' },
+);
+
+export const VesselName = shape(db.vessel, ({ id, name }) => ({ id, name }), { name: 'VesselName' });
+
+export const PortCallDetail = shape(
+  db.portCall,
+  (c) => ({
+    ...PortCallLine(c),
+    vessel: VesselName(c.vessel),
+    etd: given(isPublic(c.embargoUntil), c.etd),
+    arrivedAt: whenPresent(c.arrivedAt),
+    dues: given(audience('agent', 'harbourMaster'), asNumber(c.dues)),
+    remarks: given(not(audience('public')), c.remarks),
+    hazard: given(
+      all(
+        not(audience('public')),
+        holds([c.hazardous], (hazardous) => hazardous),
+      ),
+      {
+        detail: c.hazardDetail,
+      },
+    ),
+    cargo: given(asked('cargo'), CargoLine(c.cargo)),
+    pilots: given(audience('harbourMaster'), PilotName(c.pilots)),
+  }),
+  { name: 'PortCallDetail' },
+);
+
+/** A vessel in a list: flat, short, nothing to look up. */
+export const VesselCard = shape(
+  db.vessel,
+  (v) => ({
+    id: v.id,
+    name: v.name,
+    callSign: v.callSign,
+    kind: v.kind,
+    flag: v.flagState,
+    operatorName: v.operator.name,
+    operator: given(asked('operator'), OperatorBrief(v.operator)),
+  }),
+  { name: 'VesselCard' },
+);
+
+/** One vessel, with what belongs to it. */
+export const VesselDetail = shape(
+  db.vessel,
+  (v) => ({
+    ...VesselCard(v),
+    imoNumber: v.imoNumber,
+    age: derive([v.builtYear], integer(), (year) => NOW.getUTCFullYear() - year),
+    size: { length: v.lengthM, draught: rounded(v.draughtM, 1), tonnage: v.grossTonnage },
+    operator: OperatorBrief(v.operator),
+    portCalls: PortCallLine(some(v.portCalls, { sort: ['eta desc'], limit: 3 })),
+    expected: first(
+      some(v.portCalls, { where: (c) => [oneOfThese(c.status, ['announced', 'confirmed'])], sort: ['eta'] }),
+      PortCallLine,
+    ),
+    masterPhone: unseal('harbourMaster', v.masterPhone),
+    notes: whenPresent(shorten(v.notes, 90)),
+    enteredOn: dateOnly(v.createdAt),
+  }),
+  { name: 'VesselDetail' },
+);
+
+const QuayName = shape(db.quay, ({ id, name }) => ({ id, name }), { name: 'QuayName' });
+
+/** One shape for three endpoints: `berths.list`, `berths.read` and `berths.options`. */
+export const Berth = shape(
+  db.berth,
+  (b) => ({
+    id: b.id,
+    code: b.code,
+    name: b.name,
+    quay: at({ list: b.quay.name, read: QuayName(b.quay) }),
+    maxDraught: at({ list: b.maxDraughtM, read: b.maxDraughtM }),
+    maxLength: at({ read: b.maxLengthM }),
+    inService: at({ list: b.inService, read: b.inService }),
+    description: at({ list: shorten(b.description, 40), read: b.description }),
+    gateCode: at({ read: unseal('harbourMaster', b.gateCode) }),
+    calls: at({ read: given(audience('agent', 'harbourMaster'), count(b.portCalls)) }),
+  }),
+  { name: 'Berth' },
+);
+
+export const PilotLine = shape(
+  db.pilot,
+  (p) => ({
+    ...PilotName(p),
+    licence: labelled(p.licence, { A: 'any vessel', B: 'up to 180 m', C: 'up to 90 m' }),
+  }),
+  { name: 'PilotLine' },
+);
+
+/** A quay with its parts, and their parts. */
+export const QuayTree = recursive(db.quay, { depth: 3, name: 'QuayTree' }, (q, self) => ({
+  id: q.id,
+  name: q.name,
+  berths: count(q.berths),
+  parts: self(q.parts),
+}));
+
+export const PositionLine = shape(
+  db.positionReport,
+  ({ id, at, lat, lon, speedKn, raw }) => ({ id, at, lat, lon, speedKn, raw }),
+  { name: 'PositionLine' },
+);
+
+export const VesselCards = list(VesselCard);

@@ -1,0 +1,198 @@
+import {
+  type Answer,
+  type BodyPlan,
+  type EndpointPlan,
+  isAboutMany,
+  type LoadPlan,
+  loadPlan,
+  type PageSettings,
+  type Situation,
+  type Writer,
+  type WriterOptions,
+  wantedPage,
+  writer,
+} from 'gribo';
+import compact from 'json-stringify-pretty-compact';
+import type { GriboConfig, Listing, Store } from '../config.js';
+import { Mistake } from '../mistake.js';
+import { parseKey } from '../parse-key.js';
+import { pickEndpoint } from '../pick-endpoint.js';
+import type { Screen } from '../screen.js';
+import { type SituationOptions, situationFor } from '../situation.js';
+import { besideLines } from './beside.js';
+import { widen } from './widen.js';
+
+export interface ShowOptions extends SituationOptions {
+  readonly id?: string;
+  readonly under?: string;
+  readonly limit: number;
+  readonly json?: boolean;
+  readonly beside?: boolean;
+  readonly engine: NonNullable<WriterOptions['engine']>;
+}
+
+/** Any body's writer: what it writes is not known before it is run. */
+type LooseWriter = Pick<Writer<never>, 'engine' | 'plan'> & {
+  object(data: unknown): unknown;
+  json(data: unknown): string;
+};
+
+/** A body as the library's functions take it, from its plan alone. */
+type PlannedBody = Parameters<typeof loadPlan>[0];
+
+/** An endpoint that sends something. */
+type Sending = EndpointPlan & { readonly returns: BodyPlan };
+
+const writerOf = (endpoint: Sending, situation: Situation, options: ShowOptions): LooseWriter => {
+  const body = { plan: endpoint.returns } as PlannedBody;
+  return writer(body, situation, { engine: options.engine }) as unknown as LooseWriter;
+};
+
+/** The columns of a child that hold its parent's key, with the key that was given. */
+const whereOf = (endpoint: EndpointPlan, under: string | undefined): Listing['where'] => {
+  if (endpoint.under === null) {
+    if (under === undefined) return [];
+    throw new Mistake(`${endpoint.name} is no child collection: leave out --under.`);
+  }
+  const { link } = endpoint.under;
+  if (under === undefined) {
+    throw new Mistake(`${endpoint.name} is under a ${link.target.name}: add --under and its key.`);
+  }
+  const values = parseKey(link.target, under);
+  return link.from.map((name, i) => {
+    const column = endpoint.entity.columns.find((candidate) => candidate.name === name);
+    return { stored: column?.stored ?? name, value: values[i] ?? '' };
+  });
+};
+
+/** A page has no more rows than it declares. */
+const checkSize = (returns: BodyPlan, { id, limit }: ShowOptions): void => {
+  if (returns.kind !== 'envelope' || returns.page === null || id !== undefined) return;
+  wantedPage({ plan: returns } as Parameters<typeof wantedPage>[0], { size: String(limit) });
+};
+
+/** The rows that the endpoint would be asked for: one by its key, or the first few. */
+const rowsFor = async (
+  store: Store,
+  endpoint: Sending,
+  plan: LoadPlan,
+  sort: Listing['sort'],
+  options: ShowOptions,
+): Promise<readonly object[]> => {
+  if (options.id === undefined) {
+    const limit = isAboutMany(endpoint.returns) ? options.limit : 1;
+    return store.list(plan, { limit, sort, where: whereOf(endpoint, options.under) });
+  }
+  const row = await store.read(plan, parseKey(endpoint.entity, options.id));
+  if (row === null) throw new Mistake(`There is no ${endpoint.entity.name} with the key ${options.id}.`);
+  return [row];
+};
+
+/** What is known about the first page of so many rows. */
+const pageInfo = (settings: PageSettings | null, size: number, total: number): Answer => {
+  const pages = Math.max(1, Math.ceil(total / size));
+  const more = total > size ? '(the cursor of the next page)' : null;
+  return settings?.by === 'cursor'
+    ? { size, total, number: null, pages: null, next: more, previous: null }
+    : { number: 1, size, total, pages, next: null, previous: null };
+};
+
+/** What the writer of a body takes: a row, rows, or an answer. */
+const dataFor = async (
+  store: Store,
+  endpoint: Sending,
+  plan: LoadPlan,
+  rows: readonly object[],
+  options: ShowOptions,
+): Promise<unknown> => {
+  const { returns } = endpoint;
+  if (returns.kind === 'shape') return rows[0];
+  if (returns.kind === 'list') return rows;
+  if (returns.content.kind === 'shape') return { item: rows[0] };
+  const total =
+    options.id === undefined ? await store.count(plan, whereOf(endpoint, options.under)) : rows.length;
+  return { items: rows, ...pageInfo(returns.page, options.limit, total) };
+};
+
+const plainBigint = (_name: string, value: unknown): unknown =>
+  typeof value === 'bigint' ? String(value) : value;
+
+const byteSize = (text: string): string => Buffer.byteLength(text).toLocaleString('en');
+
+/** Each stored row beside what is sent of it; an envelope around them is left away. */
+const showBeside = (
+  screen: Screen,
+  endpoint: Sending,
+  situation: Situation,
+  rows: readonly object[],
+): void => {
+  const { colours } = screen;
+  const content = { plan: contentOf(endpoint.returns) } as PlannedBody;
+  const write = writer(content, situation) as unknown as LooseWriter;
+  for (const row of rows) {
+    const sent = write.object(row);
+    for (const line of besideLines(screen, endpoint.entity, write.plan.content, row, sent))
+      screen.print(line);
+    const stored = byteSize(JSON.stringify(row, plainBigint));
+    const written = byteSize(JSON.stringify(sent));
+    screen.print(colours.dim(`${stored} bytes as stored, with all that was loaded; ${written} bytes sent\n`));
+  }
+};
+
+const contentOf = (body: BodyPlan): BodyPlan => {
+  if (body.kind === 'shape') return body;
+  return body.kind === 'list' ? body.shape : contentOf(body.content);
+};
+
+const heading = (endpoint: EndpointPlan, options: ShowOptions): string => {
+  const filled = endpoint.path.replaceAll(/\{([^}]*)\}/g, (whole, name) => {
+    if (name === endpoint.under?.parameter) return options.under ?? whole;
+    return endpoint.entity.key.length === 1 && name === endpoint.entity.key[0]
+      ? (options.id ?? whole)
+      : whole;
+  });
+  const query = [
+    options.with === undefined ? '' : `with=${options.with.join(',')}`,
+    options.fields === undefined ? '' : `fields=${options.fields.join(',')}`,
+  ].filter((part) => part !== '');
+  const route = `${endpoint.method} ${filled}${query.length === 0 ? '' : `?${query.join('&')}`}`;
+  return options.audience === undefined ? route : `${route}  for ${options.audience}`;
+};
+
+/** The endpoint, if it sends anything. */
+const sendingEndpoint = (config: GriboConfig, name: string): Sending => {
+  const endpoint = pickEndpoint(config, name);
+  const { returns } = endpoint;
+  if (returns === null) throw new Mistake(`${name} sends no body.`);
+  return { ...endpoint, returns };
+};
+
+/** Shows what an endpoint sends for stored rows. */
+export const show = async (
+  config: GriboConfig,
+  openStore: () => Promise<Store>,
+  name: string,
+  options: ShowOptions,
+  screen: Screen,
+): Promise<void> => {
+  const endpoint = sendingEndpoint(config, name);
+  const situation = situationFor(config, endpoint, options);
+  const write = writerOf(endpoint, situation, options);
+  if (options.id !== undefined) parseKey(endpoint.entity, options.id);
+  whereOf(endpoint, options.under);
+  checkSize(endpoint.returns, options);
+  const needed = loadPlan({ plan: endpoint.returns } as PlannedBody, situation);
+  const plan = options.beside === true ? widen(needed, endpoint.entity) : needed;
+  const store = await openStore();
+  const rows = await rowsFor(store, endpoint, plan, write.plan.sort, options);
+  if (rows.length === 0 && !isAboutMany(endpoint.returns)) {
+    throw new Mistake(`There is no ${endpoint.entity.name} stored yet.`);
+  }
+  const data = await dataFor(store, endpoint, plan, rows, options);
+  if (options.json === true) return screen.print(write.json(data));
+  const { colours } = screen;
+  screen.print(`${colours.bold(endpoint.name)}  ${heading(endpoint, options)}\n`);
+  if (options.beside === true) return showBeside(screen, endpoint, situation, rows);
+  screen.print(compact(write.object(data), { maxLength: screen.width }));
+  screen.print(colours.dim(`\n${byteSize(write.json(data))} bytes as sent, by the ${write.engine} engine`));
+};

@@ -1,0 +1,123 @@
+import { readFile } from 'node:fs/promises';
+import { inspect } from 'node:util';
+import { type Issue, reader } from 'gribo';
+import { parse } from 'json-source-map';
+import type { GriboConfig } from '../config.js';
+import { Mistake } from '../mistake.js';
+import { pickEndpoint } from '../pick-endpoint.js';
+import { cutTo, type Screen } from '../screen.js';
+
+export interface TryOptions {
+  readonly body?: string;
+  readonly json?: boolean;
+}
+
+const readStandardInput = async (): Promise<Buffer> => {
+  const chunks: Buffer[] = [];
+  for await (const chunk of process.stdin) chunks.push(chunk as Buffer);
+  return Buffer.concat(chunks);
+};
+
+const bodyFrom = async (file: string | undefined): Promise<Buffer> => {
+  if (file === undefined) return readStandardInput();
+  try {
+    return await readFile(file);
+  } catch {
+    throw new Mistake(`There is no file ${file}.`);
+  }
+};
+
+/** The line of each place in a JSON text, from 0; none where the text is no JSON. */
+const linesOf = (text: string): ReadonlyMap<string, number> => {
+  try {
+    const { pointers } = parse(text);
+    return new Map(
+      Object.entries(pointers).map(([pointer, place]) => [pointer, (place.key ?? place.value).line]),
+    );
+  } catch {
+    return new Map();
+  }
+};
+
+/** The line that an issue is about: of its own place, or of the nearest one around it. */
+const lineOf = (lines: ReadonlyMap<string, number>, { pointer, message }: Issue): number => {
+  for (let at = pointer; ; at = at.slice(0, at.lastIndexOf('/'))) {
+    const line = lines.get(at);
+    if (line !== undefined) return line;
+    if (at === '') break;
+  }
+  // What is no JSON says its line in words.
+  return Number(/ at line (\d+)/.exec(message)?.[1] ?? 1) - 1;
+};
+
+/** The most lines around the issues that are shown: of a body on one line or of thousands, only the places. */
+const AROUND = 2;
+
+const showIssues = (screen: Screen, text: string, issues: readonly Issue[]): void => {
+  const { colours, width } = screen;
+  const places = linesOf(text);
+  const byLine = new Map<number, Issue[]>();
+  for (const issue of issues) {
+    const line = lineOf(places, issue);
+    byLine.set(line, [...(byLine.get(line) ?? []), issue]);
+  }
+  const near = (line: number): boolean => [...byLine.keys()].some((at) => Math.abs(at - line) <= AROUND);
+  let skipped = false;
+  text
+    .trimEnd()
+    .split('\n')
+    .forEach((content, line) => {
+      if (!near(line)) {
+        if (!skipped) screen.print(colours.dim('     ⋮'));
+        skipped = true;
+        return;
+      }
+      skipped = false;
+      const found = byLine.get(line);
+      const number = String(line + 1).padStart(4);
+      const shown = cutTo(content.replaceAll(/\p{Cc}/gu, ' '), width - 6);
+      screen.print(`${colours.dim(number)}  ${found === undefined ? shown : colours.bold(shown)}`);
+      for (const { pointer, code, message } of found ?? []) {
+        screen.print(
+          colours.red(`      └ ${pointer === '' ? '(the whole body)' : pointer}  ${code}: ${message}`),
+        );
+      }
+    });
+};
+
+/** Shows what a body would change, or what is wrong with it under its lines. */
+export const tryBody = async (
+  config: GriboConfig,
+  name: string,
+  options: TryOptions,
+  screen: Screen,
+): Promise<void> => {
+  const { takes, method, path, entity } = pickEndpoint(config, name);
+  if (takes === null) throw new Mistake(`${name} takes no body.`);
+  const body = await bodyFrom(options.body);
+  const got = reader({ plan: takes, fields: null } as Parameters<typeof reader>[0]).json(body);
+  const { colours } = screen;
+  if (options.json === true) {
+    const plain = (_key: string, value: unknown): unknown =>
+      typeof value === 'bigint' ? String(value) : value;
+    screen.print(JSON.stringify(got, plain, 2));
+  } else {
+    screen.print(`${colours.bold(name)}  ${method} ${path}  takes ${takes.name}\n`);
+    if (got.ok) {
+      screen.print(
+        inspect(got.value, {
+          depth: null,
+          colors: colours.isColorSupported,
+          compact: 3,
+          breakLength: screen.width,
+        }),
+      );
+      screen.print(
+        colours.dim(`\nwhat would be ${takes.amends ? 'changed of a' : 'stored as a'} ${entity.name}`),
+      );
+    } else showIssues(screen, body.toString('utf8'), got.issues);
+  }
+  if (got.ok) return;
+  const many = got.issues.length === 1 ? 'one issue' : `${got.issues.length} issues`;
+  throw new Mistake(`${many}: nothing would be ${takes.amends ? 'changed' : 'stored'}.`, 1);
+};

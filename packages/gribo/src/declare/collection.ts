@@ -1,0 +1,239 @@
+import { DeclarationError, type Finding } from '../errors/declaration-error.js';
+import type { FilterParameter, Operation, ParentPlan } from '../plan/api-plan.js';
+import type { BodyPlan } from '../plan/declared.js';
+import type { ColumnPlan } from '../plan/entity-plan.js';
+import type { InputPlan } from '../plan/input-plan.js';
+import { freeze } from '../util/freeze.js';
+import { didYouMean } from '../util/nearest.js';
+import { bodyFinding, type EndpointDraft, inputFinding, parametersOf, pathFinding } from './endpoint.js';
+import { type FilterMember, filterMemberOf } from './filters.js';
+import type { InputOf } from './input-types.js';
+import { Broken } from './member.js';
+import type { ColumnsOf, Row } from './member-types.js';
+import { sortKey } from './members/some.js';
+import type { Bound, BoundEntity } from './model.js';
+import { rootRow, rowRef } from './row-ref.js';
+import type { AnyBody, EnvelopeBody, ListBody, ShapeOf } from './shape-types.js';
+
+declare const OPERATIONS: unique symbol;
+
+/** The body of one row. */
+type RowBody = ShapeOf<unknown> | EnvelopeBody<unknown>;
+
+/** An operation that takes an input, and sends a body where it returns one. */
+export interface Writing<B> {
+  readonly takes?: InputOf<unknown>;
+  readonly returns?: B;
+}
+
+export interface CollectionOptions<D, L, K extends keyof D> {
+  /** `GET /path`: `list(shape)`, `page(shape)` or one of these wrapped. */
+  readonly list?: ListBody<unknown> | EnvelopeBody<unknown>;
+  /** `GET /path/{key}`. */
+  readonly read?: RowBody;
+  /** `POST /path`. */
+  readonly create?: Writing<RowBody>;
+  /** `PUT /path/{key}`. */
+  readonly replace?: Writing<RowBody>;
+  /** `PATCH /path/{key}`. */
+  readonly amend?: Writing<RowBody>;
+  /** `DELETE /path/{key}`. */
+  readonly remove?: true;
+  /** The to-one link to the parent of a child collection; a parameter of the path has its name. */
+  readonly under?: L extends { readonly [E in K]: infer Links } ? keyof Links & string : string;
+  /** Query parameters that filter the list: `{ flag: equals(v.flagState) }`. */
+  readonly filters?: (row: Row<D, L, K>) => Readonly<Record<string, FilterMember>>;
+  /** The columns that a caller may sort the list by. */
+  readonly sort?: readonly (keyof ColumnsOf<D, K> & string)[];
+  /** The audiences it answers. Left out: everybody. */
+  readonly only?: readonly string[];
+}
+
+/** The body of each operation of a collection, as types. */
+export type OperationBodies<O> = {
+  readonly [P in keyof O & Operation]: O[P] extends Writing<infer B>
+    ? O[P] extends AnyBody
+      ? O[P]
+      : B
+    : O[P] extends AnyBody
+      ? O[P]
+      : null;
+};
+
+/** A resource with its operations, before its API names it. */
+export interface Collection<Bodies> {
+  readonly [OPERATIONS]: Bodies;
+  readonly plans: ReadonlyMap<Operation, EndpointDraft>;
+}
+
+/** The options as the runtime sees them. */
+interface LooseOptions {
+  readonly [operation: string]: unknown;
+  readonly under?: string;
+  readonly filters?: (row: object) => Readonly<Record<string, unknown>>;
+  readonly sort?: readonly string[];
+  readonly only?: readonly string[];
+}
+
+const METHODS: Readonly<Record<Operation, string>> = {
+  list: 'GET',
+  read: 'GET',
+  create: 'POST',
+  replace: 'PUT',
+  amend: 'PATCH',
+  remove: 'DELETE',
+};
+
+const OPERATIONS_IN_ORDER = Object.keys(METHODS) as Operation[];
+const SETTINGS = ['under', 'filters', 'sort', 'only'];
+
+/** Reads the options of one collection, and gathers what is wrong with them. */
+class CollectionBuilder {
+  readonly findings: Finding[] = [];
+  readonly #path: string;
+  readonly #over: BoundEntity;
+  readonly #options: LooseOptions;
+
+  constructor(path: string, over: BoundEntity, options: LooseOptions) {
+    this.#path = path;
+    this.#over = over;
+    this.#options = options;
+  }
+
+  build(): ReadonlyMap<Operation, EndpointDraft> {
+    this.findings.push(...pathFinding(this.#path));
+    this.#checkNames();
+    const under = this.#parent();
+    const filters = this.#filters();
+    const sort = this.#sort();
+    const plans = new Map<Operation, EndpointDraft>();
+    for (const operation of OPERATIONS_IN_ORDER) {
+      const given = this.#options[operation];
+      if (given === undefined) continue;
+      const isList = operation === 'list';
+      const path = isList || operation === 'create' ? this.#path : this.#path + this.#keyPath();
+      const body = this.#bodyOf(operation, given);
+      plans.set(
+        operation,
+        freeze({
+          method: METHODS[operation],
+          path,
+          parameters: parametersOf(path),
+          operation,
+          entity: this.#over.entity,
+          returns: body,
+          takes: this.#inputOf(operation, given),
+          under,
+          filters: isList ? filters : freeze([]),
+          sort: isList ? sort : freeze([]),
+          only: this.#options.only === undefined ? null : freeze([...this.#options.only]),
+        }),
+      );
+    }
+    return plans;
+  }
+
+  #refuse(place: string, message: string): null {
+    this.findings.push({ path: place === '' ? this.#path : `${this.#path} ${place}`, message });
+    return null;
+  }
+
+  #keyPath(): string {
+    return this.#over.entity.key.map((name) => `/{${name}}`).join('');
+  }
+
+  #checkNames(): void {
+    const known = [...OPERATIONS_IN_ORDER, ...SETTINGS];
+    for (const name of Object.keys(this.#options)) {
+      if (!known.includes(name)) this.#refuse(name, `there is no such operation.${didYouMean(name, known)}`);
+    }
+    if (!OPERATIONS_IN_ORDER.some((operation) => this.#options[operation] !== undefined)) {
+      this.#refuse('', 'it has no operation: give it a list, read, create, replace, amend or remove');
+    }
+  }
+
+  #bodyOf(operation: Operation, given: unknown): BodyPlan | null {
+    const plan = planOf(given) ?? planOf((given as { returns?: unknown }).returns);
+    if (plan === null) return null;
+    this.findings.push(...bodyFinding(`${this.#path} ${operation}`, this.#over.entity, plan));
+    const many = plan.kind === 'envelope' ? plan.content.kind === 'list' : plan.kind === 'list';
+    if (many !== (operation === 'list')) {
+      const wanted = operation === 'list' ? 'list(shape) or page(shape)' : 'a shape';
+      this.#refuse(operation, `expected ${wanted}`);
+    }
+    return plan;
+  }
+
+  #inputOf(operation: Operation, given: unknown): InputPlan | null {
+    const takes = (given as Writing<unknown>).takes?.plan ?? null;
+    this.findings.push(...inputFinding(`${this.#path} ${operation}`, this.#over.entity, takes));
+    if (takes !== null && takes.amends !== (operation === 'amend')) {
+      const wanted = operation === 'amend' ? 'amending(input, …): absent means unchanged' : 'input(…)';
+      this.#refuse(operation, `expected ${wanted}`);
+    }
+    return takes;
+  }
+
+  #parent(): ParentPlan | null {
+    const { under } = this.#options;
+    if (under === undefined) return null;
+    const link = this.#over.links.get(under);
+    if (link === undefined || link.kind !== 'toOne') {
+      const known = [...this.#over.links.values()]
+        .filter(({ kind }) => kind === 'toOne')
+        .map(({ name }) => name);
+      return this.#refuse(
+        'under',
+        `${this.#over.entity.name} has no to-one link "${under}".${didYouMean(under, known)}`,
+      );
+    }
+    if (!parametersOf(this.#path).includes(under)) {
+      return this.#refuse('under', `the path has no parameter {${under}}`);
+    }
+    return freeze({ parameter: under, link });
+  }
+
+  #filters(): readonly FilterParameter[] {
+    const members = this.#options.filters?.(rowRef(rootRow(this.#over))) ?? {};
+    const made = Object.entries(members).flatMap(([name, member]) => {
+      const filter = filterMemberOf(member);
+      if (!(filter instanceof Broken)) return [freeze({ name, ...filter })];
+      this.#refuse(`filter ${name}`, filter.message);
+      return [];
+    });
+    return freeze(made);
+  }
+
+  #sort(): readonly ColumnPlan[] {
+    const keys = (this.#options.sort ?? []).map((name) => sortKey(this.#over.entity, name));
+    for (const key of keys) if (key instanceof Broken) this.#refuse('sort', key.message);
+    return freeze(keys.flatMap((key) => (key instanceof Broken ? [] : [key.column])));
+  }
+}
+
+const planOf = (body: unknown): BodyPlan | null =>
+  (typeof body === 'function' || typeof body === 'object') && body !== null && 'plan' in body
+    ? (body.plan as BodyPlan)
+    : null;
+
+/**
+ * Declares a resource with its operations. An operation that is left out does not exist.
+ *
+ * @param path where its rows are: `/vessels`; for a child, `/port-calls/{portCall}/cargo`
+ * @param over the entity
+ * @param options `list read create replace amend remove`, `under`, `filters`, `sort`, `only`
+ * @throws {DeclarationError} `DECLARATION` listing everything that is wrong with it
+ * @example
+ * collection('/vessels', db.vessel, { list: list(VesselCard), read: VesselDetail, remove: true })
+ */
+export const collection = <D, L, K extends keyof D, const O extends CollectionOptions<D, L, K>>(
+  path: string,
+  over: Bound<D, L, K>,
+  options: O,
+): Collection<OperationBodies<O>> => {
+  const builder = new CollectionBuilder(path, over, options as unknown as LooseOptions);
+  const plans = builder.build();
+  DeclarationError.throwIfAny(`collection "${path}"`, builder.findings);
+  // The phantom that carries the bodies' types exists for the compiler only.
+  return freeze({ plans }) as unknown as Collection<OperationBodies<O>>;
+};

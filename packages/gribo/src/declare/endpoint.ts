@@ -1,0 +1,106 @@
+import { DeclarationError, type Finding } from '../errors/declaration-error.js';
+import type { EndpointPlan } from '../plan/api-plan.js';
+import { type BodyPlan, contentShape } from '../plan/declared.js';
+import type { EntityPlan } from '../plan/entity-plan.js';
+import type { InputPlan } from '../plan/input-plan.js';
+import { freeze } from '../util/freeze.js';
+import type { InputOf } from './input-types.js';
+import type { BoundEntity } from './model.js';
+import type { AnyBody } from './shape-types.js';
+
+declare const RETURNS: unique symbol;
+
+/** An endpoint before its API names it. */
+export interface Endpoint<B, R extends string = string> {
+  readonly [RETURNS]: readonly [B, R];
+  readonly plan: EndpointDraft;
+}
+
+/** An endpoint's plan before it has a name. */
+export type EndpointDraft = Omit<EndpointPlan, 'name'>;
+
+/** The parameters in a route: `GET /vessels/{id}` gives `id`. */
+export type PathParameters<R extends string> = R extends `${string}{${infer Name}}${infer Rest}`
+  ? Name | PathParameters<Rest>
+  : never;
+
+export interface EndpointOptions<B> {
+  /** The entity whose rows it is about. */
+  readonly from: BoundEntity;
+  /** What it sends: a shape, `list(shape)`, `page(shape)` or one of these wrapped. */
+  readonly returns: B;
+  /** The input it takes. */
+  readonly takes?: InputOf<unknown>;
+  /** The audiences it answers. Left out: everybody. */
+  readonly only?: readonly string[];
+}
+
+const ROUTE = /^(GET|POST|PUT|PATCH|DELETE) (\/\S*)$/;
+const PATH = /^\/(?:[^\s{}]|\{[A-Za-z_]\w*\})*$/;
+
+/** The names in a path's braces, in order. */
+export const parametersOf = (path: string): readonly string[] =>
+  freeze([...path.matchAll(/\{([^}]*)\}/g)].map(([, name = '']) => name));
+
+/** What is wrong with a path, if anything. */
+export const pathFinding = (path: string): Finding[] =>
+  PATH.test(path) ? [] : [{ path, message: 'expected a path such as "/vessels/{id}"' }];
+
+/** What is wrong with a body over an entity, if anything. */
+export const bodyFinding = (route: string, entity: EntityPlan, body: BodyPlan): Finding[] => {
+  const shape = contentShape(body);
+  if (shape.entity === entity) return [];
+  const over = `returns ${shape.name}, a shape over ${shape.entity.name}`;
+  return [{ path: route, message: `it is about ${entity.name}, but ${over}` }];
+};
+
+/** What is wrong with an input over an entity, if anything. */
+export const inputFinding = (route: string, entity: EntityPlan, takes: InputPlan | null): Finding[] => {
+  if (takes === null || takes.entity === entity) return [];
+  const over = `takes ${takes.name}, an input over ${takes.entity.name}`;
+  return [{ path: route, message: `it is about ${entity.name}, but ${over}` }];
+};
+
+/**
+ * Declares one endpoint.
+ *
+ * @param route the method and the path, with parameters in braces: `GET /vessels/{id}`
+ * @param options `from`: the entity; `returns`: a body over it; `takes`: its input; `only`: the
+ * audiences it answers
+ * @throws {DeclarationError} `DECLARATION` where the route is no method and path, or the shape is
+ * over another entity
+ * @example
+ * endpoint('GET /vessels/{id}', { from: db.vessel, returns: VesselDetail })
+ */
+export const endpoint = <const R extends string, B extends AnyBody>(
+  route: R,
+  options: EndpointOptions<B>,
+): Endpoint<B, R> => {
+  const [, method, path] = ROUTE.exec(route) ?? [];
+  const { entity } = options.from;
+  const returns: BodyPlan = options.returns.plan;
+  if (method === undefined || path === undefined) {
+    const message = 'expected a method and a path, such as "GET /vessels/{id}"';
+    throw new DeclarationError(`endpoint "${route}"`, [{ path: route, message }]);
+  }
+  DeclarationError.throwIfAny(`endpoint "${route}"`, [
+    ...pathFinding(path),
+    ...bodyFinding(route, entity, returns),
+    ...inputFinding(route, entity, options.takes?.plan ?? null),
+  ]);
+  const plan: EndpointDraft = freeze({
+    method,
+    path,
+    parameters: parametersOf(path),
+    operation: null,
+    entity,
+    returns,
+    takes: options.takes?.plan ?? null,
+    under: null,
+    filters: freeze([]),
+    sort: freeze([]),
+    only: options.only === undefined ? null : freeze([...options.only]),
+  });
+  // The phantom that carries the body's type exists for the compiler only.
+  return freeze({ plan }) as unknown as Endpoint<B, R>;
+};

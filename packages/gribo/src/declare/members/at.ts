@@ -1,0 +1,34 @@
+import type { Case, DeclaredNode } from '../../plan/declared.js';
+import { freeze } from '../../util/freeze.js';
+import { isPlainLiteral } from '../../util/is-plain-literal.js';
+import { Broken, type Home, handOut, handOutBroken, MemberRef } from '../member.js';
+import { memberNode } from '../member-node.js';
+import type { Cases, Fields, Member } from '../member-types.js';
+
+/**
+ * One member, different at each endpoint, and absent at those that are not named.
+ *
+ * @param cases members by endpoint: the full name (`'vessels.read'`) or its last part (`read`);
+ * `otherwise` is the member everywhere else
+ * @example
+ * notes: at({ list: shorten(v.notes, 80), read: v.notes })
+ */
+export const at = <const C extends { readonly [endpoint: string]: Member | Fields }>(cases: C): Cases<C> => {
+  if (!isPlainLiteral(cases)) return handOutBroken('at takes members by endpoint: at({ list: …, read: … })');
+  const made: Case[] = [];
+  const seals: string[] = [];
+  let home: Home | null = null;
+  let otherwise: DeclaredNode | null = null;
+  for (const endpoint of Object.keys(cases)) {
+    const inner = memberNode(cases[endpoint]);
+    if (inner instanceof Broken) return handOutBroken(`at ${endpoint}: ${inner.message}`);
+    if (home !== null && inner.home !== null && home.origin !== inner.home.origin) {
+      return handOutBroken(`at ${endpoint}: it was made from the row of another shape`);
+    }
+    home ??= inner.home;
+    seals.push(...inner.seals);
+    if (endpoint === 'otherwise') otherwise = inner.node;
+    else made.push(freeze({ endpoint, node: inner.node }));
+  }
+  return handOut(new MemberRef({ kind: 'cases', cases: freeze(made), otherwise }, home, seals));
+};

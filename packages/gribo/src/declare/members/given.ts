@@ -1,0 +1,29 @@
+import { conditionOf } from '../conditions.js';
+import { Broken, handOut, handOutBroken, MemberRef } from '../member.js';
+import { memberNode } from '../member-node.js';
+import type { Condition, Fields, Given, Member } from '../member-types.js';
+
+/**
+ * A member that is included only where a condition holds. What the situation decides is decided
+ * before rows are written; where it cannot hold, the member is neither written nor loaded.
+ *
+ * @param condition `audience(…)`, `asked(…)`, `holds(…)`, or `all`, `any`, `not` of these
+ * @param member a value, a nested shape, or a group
+ * @example
+ * tonnage: given(audience('agent', 'harbourMaster'), v.grossTonnage)
+ */
+export const given = <C, const M extends Member | Fields>(
+  condition: Condition<C>,
+  member: M,
+): Given<C, M> => {
+  const built = conditionOf(condition);
+  if (built instanceof Broken) return handOutBroken(built.message);
+  const inner = memberNode(member);
+  if (inner instanceof Broken) return handOutBroken(inner.message);
+  const homes = [built.home, inner.home].filter((home) => home !== null);
+  if (new Set(homes.map((home) => home.origin)).size > 1) {
+    return handOutBroken('the condition is about the row of another shape');
+  }
+  const node = { kind: 'given', condition: built.node, node: inner.node } as const;
+  return handOut(new MemberRef(node, homes[0] ?? null, inner.seals));
+};

@@ -1,0 +1,31 @@
+import { Broken, handOut, handOutBroken, MemberRef, referenceOf } from '../member.js';
+import type { Nested, Optional, Value } from '../member-types.js';
+
+/** A member without its null. */
+type Present<M> =
+  M extends Value<infer T, infer W>
+    ? Value<NonNullable<T>, NonNullable<W>>
+    : M extends Nested<infer F, 'oneOrNull'>
+      ? Nested<F, 'one'>
+      : M extends Nested<infer F, 'manyOrNull'>
+        ? Nested<F, 'many'>
+        : M;
+
+/**
+ * Leaves a member out where its value is null, instead of writing `null`.
+ *
+ * @param member a value or a nested shape
+ * @example
+ * callSign: whenPresent(v.callSign)
+ */
+export const whenPresent = <M extends Value<unknown, unknown> | Nested<unknown, 'oneOrNull' | 'manyOrNull'>>(
+  member: M,
+): Optional<Present<M>> => {
+  const reference = referenceOf(member);
+  if (reference instanceof Broken) return handOutBroken(reference.message);
+  if (!(reference instanceof MemberRef))
+    return handOutBroken('whenPresent takes a member: whenPresent(v.column)');
+  return handOut(
+    new MemberRef({ kind: 'whenPresent', node: reference.node }, reference.home, reference.seals),
+  );
+};

@@ -1,0 +1,108 @@
+import type {
+  AllOf,
+  AnyOf,
+  Cases,
+  ForAudience,
+  Given,
+  Nested,
+  NotThat,
+  Optional,
+  Self,
+  Value,
+  Wrap,
+} from './member-types.js';
+
+/** Shows a type's members rather than how it was made. */
+type Flat<X> = { [K in keyof X]: X[K] } & {};
+
+declare const ABSENT: unique symbol;
+/** A member that this situation leaves out. */
+type Absent = typeof ABSENT;
+
+/** The last part of a dotted name: `vessels.read` gives `read`. */
+type LastPart<S> = S extends `${string}.${infer R}` ? LastPart<R> : S;
+
+/** Whether a condition holds for audience `A`: 'yes', 'no' or 'may'. `string` stands for any audience. */
+type Holds<C, A extends string> =
+  C extends ForAudience<infer Names>
+    ? string extends A
+      ? 'may'
+      : A extends Names
+        ? 'yes'
+        : 'no'
+    : C extends NotThat<infer X>
+      ? Opposite<Holds<X, A>>
+      : C extends AllOf<infer Cs>
+        ? Every<{ [I in keyof Cs]: Holds<Cs[I], A> }[number]>
+        : C extends AnyOf<infer Cs>
+          ? Opposite<Every<{ [I in keyof Cs]: Opposite<Holds<Cs[I], A>> }[number]>>
+          : 'may';
+type Opposite<H> = H extends 'yes' ? 'no' : H extends 'no' ? 'yes' : 'may';
+type Every<H> = 'no' extends H ? 'no' : 'may' extends H ? 'may' : 'yes';
+
+/** The case of `at` for endpoint `E`, by full name, last part, or `otherwise`. */
+type CaseAt<C, E extends string> = string extends E
+  ? Optional<C[keyof C]>
+  : E extends keyof C
+    ? C[E]
+    : LastPart<E> extends keyof C
+      ? C[LastPart<E>]
+      : 'otherwise' extends keyof C
+        ? C['otherwise']
+        : Absent;
+
+/** Wraps what is left of a conditional member. */
+type IfHolds<H, M> = H extends 'yes' ? M : H extends 'no' ? Absent : M extends Absent ? Absent : Optional<M>;
+
+/** A member as it is at endpoint `E` for audience `A`: itself, `Optional` or `Absent`. */
+type Settle<M, E extends string, A extends string> =
+  M extends Cases<infer C>
+    ? Settle<CaseAt<C, E>, E, A>
+    : M extends Given<infer C, infer X>
+      ? IfHolds<Holds<C, A>, Settle<X, E, A>>
+      : M extends Optional<infer X>
+        ? Optional<Settle<X, E, A>>
+        : M;
+
+type Wrapped<O, Wr> = Wr extends 'many'
+  ? O[]
+  : Wr extends 'one'
+    ? O
+    : Wr extends 'oneOrNull'
+      ? O | null
+      : O[] | null;
+
+/** What a settled member writes. `S` are the fields of the shape around it, for `Self`. */
+type Written<M, E extends string, A extends string, S> =
+  M extends Value<unknown, infer W>
+    ? W
+    : M extends Optional<infer X>
+      ? Written<X, E, A, S>
+      : M extends Nested<infer F, infer Wr>
+        ? Wrapped<Out<F, E, A>, Wr>
+        : M extends Self<infer Wr extends Wrap>
+          ? Wrapped<Out<S, E, A>, Wr>
+          : M extends Absent
+            ? never
+            : Out<M, E, A, S>;
+
+type SettleAll<F, E extends string, A extends string> = {
+  -readonly [K in keyof F as K extends symbol ? never : K]: Settle<F[K], E, A>;
+};
+
+/** The members that are always there. `Self` is not: a recursive shape ends somewhere. */
+type SurePart<F, E extends string, A extends string, S> = {
+  [K in keyof F as F[K] extends Absent | Optional<unknown> | Self<Wrap> ? never : K]: Written<F[K], E, A, S>;
+};
+type OptionalPart<F, E extends string, A extends string, S> = {
+  [K in keyof F as F[K] extends Optional<unknown> | Self<Wrap> ? K : never]?: Written<F[K], E, A, S>;
+};
+type Join<F, E extends string, A extends string, S> = Flat<SurePart<F, E, A, S> & OptionalPart<F, E, A, S>>;
+
+/** What the fields `F` write at endpoint `E` for audience `A`; `string` stands for any of them. */
+export type Out<F, E extends string = string, A extends string = string, S = F> = Join<
+  SettleAll<F, E, A>,
+  E,
+  A,
+  S
+>;

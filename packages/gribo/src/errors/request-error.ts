@@ -1,0 +1,31 @@
+import { GriboError } from './gribo-error.js';
+
+/** One thing that a caller asked for and cannot have. */
+export interface RequestIssue {
+  /** The part of the request: `fields`, `with`, `audience`, … */
+  readonly parameter: string;
+  /** `unknown`: there is no such name; `type`, `range`: it is no such value, or beyond its bounds. */
+  readonly code: 'unknown' | 'type' | 'range';
+  /** What was asked for. */
+  readonly value: string;
+  /** A sentence for the caller, with the nearest known names. */
+  readonly message: string;
+}
+
+/**
+ * A caller asked for something that is not there, or not for them. Nothing was written.
+ *
+ * @example
+ * try { writer(VesselCard, { fields: ['nmae'] }) } catch (error) { report(error.issues) }
+ */
+export class RequestError extends GriboError {
+  static {
+    RequestError.prototype.name = 'RequestError';
+  }
+  readonly issues: readonly RequestIssue[];
+
+  constructor(issues: readonly RequestIssue[]) {
+    super('REQUEST', issues[0]?.parameter ?? 'request', issues.map(({ message }) => message).join('\n'));
+    this.issues = Object.freeze([...issues]);
+  }
+}

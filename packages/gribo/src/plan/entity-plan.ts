@@ -1,0 +1,48 @@
+import type { ColumnType } from './column-type.js';
+
+/** One column of an entity, as the row and the database know it. */
+export interface ColumnPlan {
+  /** The row's property name. */
+  readonly name: string;
+  /** The column's name in the database. */
+  readonly stored: string;
+  readonly type: ColumnType;
+  readonly nullable: boolean;
+  readonly key: boolean;
+  readonly generated: boolean;
+  /** The label of the seal, or null where the column is open. */
+  readonly sealed: string | null;
+  /** Reads the value where the row keeps it under another name, or behind a method. */
+  readonly via: ((row: object) => unknown) | null;
+}
+
+/** A table and its columns. Links are kept by the model, so this is a tree without cycles. */
+export interface EntityPlan {
+  readonly name: string;
+  readonly table: string;
+  readonly columns: readonly ColumnPlan[];
+  /** Property names of the key columns, in order. */
+  readonly key: readonly string[];
+}
+
+/** One step from a row to the row or rows behind one of its links. */
+export interface LinkPlan {
+  readonly name: string;
+  readonly kind: 'toOne' | 'toMany';
+  /** The entity that has the link, and the one it leads to. */
+  readonly owner: string;
+  readonly target: EntityPlan;
+  /** Property names on this side and on the other, in step. */
+  readonly from: readonly string[];
+  readonly to: readonly string[];
+  /** Whether there may be no row behind a to-one link. */
+  readonly nullable: boolean;
+  readonly through: ThroughPlan | null;
+}
+
+/** The entity in the middle of a many-to-many link: `from` leads back to the owner, `to` on to the target. */
+export interface ThroughPlan {
+  readonly entity: EntityPlan;
+  readonly from: readonly string[];
+  readonly to: readonly string[];
+}

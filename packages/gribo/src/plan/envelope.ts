@@ -1,0 +1,49 @@
+import { freeze } from '../util/freeze.js';
+import type { ColumnType } from './column-type.js';
+import type { ColumnPlan, EntityPlan, LinkPlan } from './entity-plan.js';
+
+const whole: ColumnType = freeze({ kind: 'integer', min: 0, max: null });
+const words: ColumnType = freeze({ kind: 'text', min: null, max: null, pattern: null });
+
+const column = (name: string, type: ColumnType): ColumnPlan =>
+  freeze({
+    name,
+    stored: name,
+    type,
+    nullable: true,
+    key: false,
+    generated: false,
+    sealed: null,
+    via: null,
+  });
+
+/**
+ * What an envelope is written from: the rows or the row of an answer, and what is known about
+ * them. It is described as an entity, so that envelopes are shapes like any other.
+ */
+export const ANSWER: EntityPlan = freeze({
+  name: 'answer',
+  table: '',
+  columns: freeze([
+    column('number', whole),
+    column('size', whole),
+    column('total', whole),
+    column('pages', whole),
+    column('next', words),
+    column('previous', words),
+  ]),
+  key: freeze([]),
+});
+
+/** The link from an answer to its rows, or to its one row. */
+export const contentLink = (kind: 'one' | 'list', target: EntityPlan): LinkPlan =>
+  freeze({
+    name: kind === 'one' ? 'item' : 'items',
+    kind: kind === 'one' ? 'toOne' : 'toMany',
+    owner: ANSWER.name,
+    target,
+    from: freeze([]),
+    to: freeze([]),
+    nullable: false,
+    through: null,
+  });

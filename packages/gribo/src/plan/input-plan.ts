@@ -1,0 +1,38 @@
+import type { ConversionPlan } from './conversion.js';
+import type { JsonValue } from './declared.js';
+import type { ColumnPlan, EntityPlan, LinkPlan } from './entity-plan.js';
+
+/** Whether a member has to be in the body: yes, no, or a value stands in for it. */
+export type Presence =
+  | { readonly kind: 'required' }
+  | { readonly kind: 'optional' }
+  | { readonly kind: 'preset'; readonly value: JsonValue };
+
+/** What a member of an input sets. */
+export type InputNode =
+  | {
+      readonly kind: 'set';
+      readonly column: ColumnPlan;
+      /** What the value went through on its way out, the last one first: undone in this order. */
+      readonly conversions: readonly ConversionPlan[];
+    }
+  | { readonly kind: 'inputGroup'; readonly fields: readonly InputField[] }
+  | { readonly kind: 'nestedInput'; readonly link: LinkPlan; readonly input: InputPlan };
+
+export interface InputField {
+  readonly name: string;
+  readonly presence: Presence;
+  readonly node: InputNode;
+}
+
+/** What an endpoint takes, as data. */
+export interface InputPlan {
+  readonly kind: 'input';
+  readonly name: string;
+  readonly entity: EntityPlan;
+  readonly fields: readonly InputField[];
+  /** A merge patch (RFC 7396): what is absent stays unchanged, null clears. */
+  readonly amends: boolean;
+  /** Members that are set once, when the row is created. */
+  readonly fixed: readonly string[];
+}

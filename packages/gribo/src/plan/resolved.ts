@@ -1,0 +1,66 @@
+import type { DeprecationNotice, ValueNode } from './declared.js';
+import type { EntityPlan, LinkPlan } from './entity-plan.js';
+import type { ListSelection, SortKey } from './filter.js';
+
+/** A condition that only the row can settle. */
+export type RowCondition =
+  | {
+      readonly kind: 'holds';
+      readonly guard: readonly LinkPlan[];
+      readonly inputs: readonly ValueNode[];
+      readonly test: (...inputs: never[]) => unknown;
+    }
+  | { readonly kind: 'all'; readonly of: readonly RowCondition[] }
+  | { readonly kind: 'any'; readonly of: readonly RowCondition[] }
+  | { readonly kind: 'not'; readonly of: RowCondition };
+
+/** A member in one situation. Nothing in it depends on the endpoint or the audience any more. */
+export type ResolvedNode =
+  | ValueNode
+  | { readonly kind: 'group'; readonly fields: readonly ResolvedField[] }
+  | { readonly kind: 'nested'; readonly path: readonly LinkPlan[]; readonly shape: ResolvedShape }
+  | {
+      readonly kind: 'nestedList';
+      readonly path: readonly LinkPlan[];
+      readonly link: LinkPlan;
+      readonly selection: ListSelection;
+      readonly shape: ResolvedShape;
+    }
+  | {
+      readonly kind: 'first';
+      readonly path: readonly LinkPlan[];
+      readonly link: LinkPlan;
+      readonly selection: ListSelection;
+      readonly shape: ResolvedShape;
+    };
+
+export interface ResolvedField {
+  readonly name: string;
+  /** What the row must satisfy for the member to be there, or null where it always is. */
+  readonly condition: RowCondition | null;
+  /** Left out where the value is null. */
+  readonly whenPresent: boolean;
+  readonly deprecated: DeprecationNotice | null;
+  readonly node: ResolvedNode;
+}
+
+/** A shape in one situation: what every emitter walks. */
+export interface ResolvedShape {
+  readonly kind: 'resolvedShape';
+  readonly name: string;
+  readonly entity: EntityPlan;
+  readonly fields: readonly ResolvedField[];
+}
+
+/** One row, many, or an answer: rows with what is known about them, inside an envelope. */
+export interface ResolvedBody {
+  readonly kind: 'one' | 'list' | 'answer';
+  /** What is written for each row, or for the answer. */
+  readonly shape: ResolvedShape;
+  /** The shape of the rows themselves: what has to be loaded follows from it. */
+  readonly content: ResolvedShape;
+  /** The order in which its rows are to be loaded; empty: by their key. */
+  readonly sort: readonly SortKey[];
+  /** The names whose asking makes a difference in this situation. */
+  readonly asks: readonly string[];
+}

@@ -1,0 +1,236 @@
+import type { ColumnType } from '../plan/column-type.js';
+import type { ColumnPlan } from '../plan/entity-plan.js';
+import type { InputField, InputNode, InputPlan } from '../plan/input-plan.js';
+import { instantiate } from '../util/instantiate.js';
+import { SourceWriter } from '../util/source-writer.js';
+import { ExactNumber } from './exact-number.js';
+import { quickMoment } from './quick-moment.js';
+import type { ReadPolicies } from './read-input.js';
+import { Refusal, readTyped } from './read-value.js';
+
+/** How much of a body a program has seen: what it has not seen, somebody else has to look at. */
+export interface Seen {
+  members: number;
+  items: number;
+}
+
+/** Reads a body in which everything is right; undefined for any other: the interpreter finds the words. */
+export type ReadRight = (body: unknown, seen: Seen) => object | undefined;
+
+/** Half of a character that takes two UTF-16 units. */
+const HALF = /\p{Surrogate}/u;
+
+/** What a generated program may call. */
+const helpersFor = (policies: ReadPolicies): Readonly<Record<string, unknown>> => ({
+  /** The value as a column's type; undefined where it is none, or cannot be told from the value alone. */
+  typed: (type: ColumnType, value: unknown): unknown => {
+    // What was written as a number may have lost digits by now.
+    const isExact = type.kind === 'bigint' || type.kind === 'decimal';
+    if (isExact && typeof value !== 'string') return undefined;
+    const read = readTyped(type, value, policies);
+    return read instanceof Refusal ? undefined : read;
+  },
+  isPlain: (value: unknown): boolean => {
+    if (typeof value !== 'object' || value === null || value instanceof ExactNumber) return false;
+    const prototype = Object.getPrototypeOf(value);
+    return prototype === Object.prototype || prototype === null;
+  },
+  own: (value: object, name: string): unknown =>
+    Object.hasOwn(value, name) ? (value as Record<string, unknown>)[name] : undefined,
+  quickMoment,
+  isWhole: (text: string): boolean => !HALF.test(text),
+});
+
+/** Whether a program can read an input: JSON columns and conversions are left to the interpreter. */
+const isSimple = (node: InputNode): boolean => {
+  switch (node.kind) {
+    case 'set':
+      // Assigned to a literal, `__proto__` would set the prototype.
+      return (
+        node.conversions.length === 0 && node.column.type.kind !== 'json' && node.column.name !== '__proto__'
+      );
+    case 'inputGroup':
+      return node.fields.every((field) => isSimple(field.node));
+    case 'nestedInput':
+      return node.input.fields.every((field) => isSimple(field.node));
+    default:
+      return node satisfies never;
+  }
+};
+
+/** A member of the change: the local that holds it; not sure: undefined where the body leaves it out. */
+interface Target {
+  readonly name: string;
+  readonly local: string;
+  readonly isSure: boolean;
+}
+
+/** Writes the function that reads one input: it gives up on whatever is not right at first sight. */
+class InputProgram {
+  readonly #out: SourceWriter;
+  readonly #functionOf: (input: InputPlan) => string;
+  readonly #amends: boolean;
+  readonly #targets: Target[] = [];
+  #locals = 0;
+
+  constructor(out: SourceWriter, amends: boolean, functionOf: (input: InputPlan) => string) {
+    this.#out = out;
+    this.#amends = amends;
+    this.#functionOf = functionOf;
+  }
+
+  emit(name: string, input: InputPlan): void {
+    const body = this.#out.part();
+    this.#fields(body, input.fields, 'b', !this.#amends);
+    this.#out.line(`function ${name}(b,s){`);
+    this.#out.line('if(!isPlain(b))return;');
+    if (this.#targets.length > 0) this.#out.line(`let ${this.#targets.map(({ local }) => local).join()};`);
+    this.#out.append(body);
+    this.#change();
+    this.#out.line('return c;}');
+  }
+
+  /** The change in the input's order: a literal up to the first member that may be missing. */
+  #change(): void {
+    const unsure = this.#targets.findIndex(({ isSure }) => !isSure);
+    const sure = unsure === -1 ? this.#targets : this.#targets.slice(0, unsure);
+    const literal = sure.map(({ name, local }) => `${this.#out.quoted(name)}:${local}`);
+    this.#out.line(`const c={${literal.join()}};`);
+    for (const { name, local } of this.#targets.slice(sure.length)) {
+      this.#out.line(`if(${local}!==undefined)c[${this.#out.quoted(name)}]=${local};`);
+    }
+  }
+
+  #local(): string {
+    return `v${this.#locals++}`;
+  }
+
+  #fields(out: SourceWriter, fields: readonly InputField[], from: string, isSure: boolean): void {
+    const count = this.#local();
+    const all = this.#local();
+    out.line(`let ${count}=0,${all}=0;for(const k in ${from})${all}++;`);
+    for (const field of fields) this.#field(out, field, from, count, isSure);
+    // A member that was not looked at, or one that is only inherited: not for a program to judge.
+    out.line(`if(${count}!==${all})return;s.members+=${count};`);
+  }
+
+  #field(out: SourceWriter, field: InputField, from: string, count: string, isSure: boolean): void {
+    const value = this.#local();
+    const name = out.quoted(field.name);
+    const isRequired = field.presence.kind === 'required' && !this.#amends;
+    // A name that every object has by inheritance must be the body's own.
+    out.line(
+      `const ${value}=${field.name in Object.prototype ? `own(${from},${name})` : `${from}[${name}]`};`,
+    );
+    // Presets are read like values that were sent: by the interpreter.
+    const absent = field.presence.kind === 'optional' || this.#amends ? '' : 'return;';
+    out.line(`if(${value}===undefined){${absent}}else{${count}++;`);
+    this.#read(out, field.node, value, isSure && isRequired);
+    out.line('}');
+  }
+
+  #read(out: SourceWriter, node: InputNode, value: string, isSure: boolean): void {
+    switch (node.kind) {
+      case 'set':
+        return this.#column(out, node.column, value, isSure);
+      case 'inputGroup':
+        out.line(`if(!isPlain(${value}))return;`);
+        return this.#fields(out, node.fields, value, isSure);
+      case 'nestedInput': {
+        const target = this.#target(node.link.name, isSure);
+        const read = this.#functionOf(node.input);
+        if (node.link.kind !== 'toMany') {
+          return out.line(`${target}=${read}(${value},s);if(${target}===undefined)return;`);
+        }
+        out.line(`if(!Array.isArray(${value}))return;${target}=[];s.items+=${value}.length;`);
+        const item = `const x=${read}(${value}[i],s);if(x===undefined)return;${target}.push(x);`;
+        return out.line(`for(let i=0;i<${value}.length;i++){${item}}`);
+      }
+      default:
+        return node satisfies never;
+    }
+  }
+
+  #target(name: string, isSure: boolean): string {
+    const local = `t${this.#targets.length}`;
+    this.#targets.push({ name, local, isSure });
+    return local;
+  }
+
+  #column(out: SourceWriter, column: ColumnPlan, value: string, isSure: boolean): void {
+    const target = this.#target(column.name, isSure);
+    if (!column.nullable) {
+      out.line(`if(${value}===null)return;`);
+      return this.#typed(out, column.type, value, target);
+    }
+    out.line(`if(${value}===null)${target}=null;else{`);
+    this.#typed(out, column.type, value, target);
+    out.line('}');
+  }
+
+  /** The commonest types are checked in place; what does not pass is looked at again by the interpreter. */
+  #typed(out: SourceWriter, type: ColumnType, value: string, target: string): void {
+    if (type.kind === 'integer') {
+      const above = type.max === null ? '' : `||${value}>${type.max}`;
+      const below = type.min === null ? '' : `||${value}<${type.min}`;
+      return out.line(`if(!Number.isSafeInteger(${value})${above}${below})return;${target}=${value}+0;`);
+    }
+    if (type.kind === 'text') {
+      const { min, max, pattern } = type;
+      const checks = [
+        `typeof ${value}!=="string"`,
+        ...(min === null ? [] : [`${value}.length<${min}`]),
+        ...(max === null ? [] : [`${value}.length>${max}`]),
+        ...(pattern === null ? [] : [`!${out.constants.name(pattern)}.test(${value})`]),
+        `!isWhole(${value})`,
+      ];
+      return out.line(`if(${checks.join('||')})return;${target}=${value};`);
+    }
+    if (type.kind === 'timestamp') {
+      const other = `typed(${out.constants.name(type)},${value})`;
+      return out.line(`${target}=quickMoment(${value})??${other};if(${target}===undefined)return;`);
+    }
+    if (type.kind === 'bool')
+      return out.line(`if(${value}!==true&&${value}!==false)return;${target}=${value};`);
+    if (type.kind === 'oneOf') {
+      const differs = type.choices.map((choice) => `${value}!==${out.quoted(choice)}`);
+      return out.line(`if(${differs.join('&&')})return;${target}=${value};`);
+    }
+    out.line(`${target}=typed(${out.constants.name(type)},${value});if(${target}===undefined)return;`);
+  }
+}
+
+/** The levels of objects and arrays that a body has which fits. */
+export const depthOf = (fields: readonly InputField[]): number =>
+  1 +
+  Math.max(
+    0,
+    ...fields.map(({ node }) => {
+      if (node.kind === 'set') return 0;
+      if (node.kind === 'inputGroup') return depthOf(node.fields);
+      return depthOf(node.input.fields) + (node.link.kind === 'toMany' ? 1 : 0);
+    }),
+  );
+
+/** The program that reads bodies in which everything is right; null where an input needs the interpreter anyway. */
+export const generateReader = (root: InputPlan, policies: ReadPolicies): ReadRight | null => {
+  if (!root.fields.every((field) => isSimple(field.node))) return null;
+  const out = new SourceWriter();
+  const names = new Map<InputPlan, string>();
+  const waiting: [string, InputPlan][] = [];
+  const functionOf = (input: InputPlan): string => {
+    const known = names.get(input);
+    if (known !== undefined) return known;
+    const name = `r${names.size}`;
+    names.set(input, name);
+    waiting.push([name, input]);
+    return name;
+  };
+  const first = functionOf(root);
+  for (let next = waiting.shift(); next !== undefined; next = waiting.shift()) {
+    const [name, input] = next;
+    new InputProgram(out, input.amends, functionOf).emit(name, input);
+  }
+  out.line(`return ${first};`);
+  return instantiate(out.toString(), helpersFor(policies), out.constants.values) as ReadRight;
+};

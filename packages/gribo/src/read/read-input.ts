@@ -1,0 +1,266 @@
+import type { ConversionPlan } from '../plan/conversion.js';
+import type { ColumnPlan } from '../plan/entity-plan.js';
+import type { InputField, InputNode, InputPlan, Presence } from '../plan/input-plan.js';
+import { describeValue } from '../util/describe-value.js';
+import { didYouMean } from '../util/nearest.js';
+import { ExactNumber } from './exact-number.js';
+import { type BareIssue, type Issue, type IssueCode, pointerPart, type SayIssue } from './issue.js';
+import { Refusal, readTyped, type ValuePolicies } from './read-value.js';
+
+export interface ReadPolicies extends ValuePolicies {
+  /** What happens to members that the input does not have. */
+  readonly unknown: 'refuse' | 'ignore';
+  /** Null for a column that always has a value: an issue, or as if it were left out. */
+  readonly nulls: 'refuse' | 'absent';
+}
+
+/** The most issues that are told; a last one says that there are more. */
+export const MOST_ISSUES = 100;
+
+/** Stops reading: enough is wrong already. */
+class Enough extends Error {}
+
+type Members = Readonly<Record<string, unknown>>;
+type ChangeMap = Map<string, unknown>;
+
+const isObject = (value: unknown): value is Members =>
+  typeof value === 'object' && value !== null && !Array.isArray(value) && !(value instanceof ExactNumber);
+
+const came = (value: unknown): string =>
+  value instanceof ExactNumber ? value.text.slice(0, 40) : describeValue(value);
+
+/** A value led back through a conversion; undefined where there is no way. */
+const undo = ({ invert }: ConversionPlan, value: unknown): unknown => {
+  try {
+    return invert?.(value as never);
+  } catch {
+    return undefined;
+  }
+};
+
+const isNothing = (value: unknown): boolean =>
+  value === undefined || Number.isNaN(value) || (value instanceof Date && Number.isNaN(value.getTime()));
+
+/** Reads one body by an input's plan, and gathers everything that is wrong with it. */
+export class InputReading {
+  readonly issues: Issue[] = [];
+  readonly #policies: ReadPolicies;
+  readonly #say: SayIssue;
+
+  constructor(policies: ReadPolicies, say: SayIssue) {
+    this.#policies = policies;
+    this.#say = say;
+  }
+
+  /** The change that the body asks for; to be used only where there are no issues. */
+  read(input: InputPlan, body: unknown): object {
+    try {
+      const change: ChangeMap = new Map();
+      this.#members(input, input.fields, body, '', '', change);
+      return inOrder(input.fields, change);
+    } catch (error) {
+      if (!(error instanceof Enough)) throw error;
+      return {};
+    }
+  }
+
+  #refuse(pointer: string, code: IssueCode, expected: string, value: unknown): void {
+    if (this.issues.length === MOST_ISSUES) {
+      this.#add({
+        pointer: '',
+        code: 'limit',
+        expected: `There are more than ${MOST_ISSUES} issues`,
+        came: '',
+      });
+      throw new Enough();
+    }
+    this.#add({ pointer, code, expected, came: came(value) });
+  }
+
+  #add(issue: BareIssue): void {
+    const { pointer, code, expected } = issue;
+    this.issues.push(Object.freeze({ pointer, code, expected, message: this.#say(issue) }));
+  }
+
+  /** Present members in the body's order, then those that are missing in the input's. */
+  #members(
+    input: InputPlan,
+    fields: readonly InputField[],
+    body: unknown,
+    pointer: string,
+    path: string,
+    change: ChangeMap,
+  ): void {
+    if (!isObject(body)) return this.#refuse(pointer, 'type', 'an object', body);
+    const present = new Set<string>();
+    for (const name of Object.keys(body)) {
+      const field = fields.find((candidate) => candidate.name === name);
+      const at = pointer + pointerPart(name);
+      if (field === undefined) this.#stranger(input, fields, name, at, path + name);
+      // Null that counts as absent is looked at again below.
+      else if (this.#member(input, field.node, body[name], at, `${path}${name}.`, change)) present.add(name);
+    }
+    for (const field of fields) {
+      if (present.has(field.name) || input.amends) continue;
+      this.#missing(input, field, pointer + pointerPart(field.name), `${path}${field.name}.`, change);
+    }
+  }
+
+  #stranger(
+    input: InputPlan,
+    fields: readonly InputField[],
+    name: string,
+    pointer: string,
+    path: string,
+  ): void {
+    if (input.fixed.includes(path)) {
+      return this.#refuse(pointer, 'fixed', `is set once, when the ${input.entity.name} is created`, name);
+    }
+    if (this.#policies.unknown === 'ignore') return;
+    const close = didYouMean(
+      name,
+      fields.map((field) => field.name),
+    );
+    this.#refuse(pointer, 'unknown', close.replace(/^ Did you mean (.*)\?$/, '$1'), name);
+  }
+
+  #missing(input: InputPlan, field: InputField, pointer: string, path: string, change: ChangeMap): void {
+    const { presence, node } = field;
+    switch (presence.kind) {
+      case 'optional':
+        return;
+      case 'preset':
+        this.#member(input, node, presence.value, pointer, path, change);
+        return;
+      case 'required':
+        if (isWaivable(node)) return this.#members(input, node.fields, {}, pointer, path, change);
+        return this.#refuse(pointer, 'required', expectedOf(node), undefined);
+      default:
+        return presence satisfies never;
+    }
+  }
+
+  /** Reads a member that is there; false where it counts as absent. */
+  #member(
+    input: InputPlan,
+    node: InputNode,
+    value: unknown,
+    pointer: string,
+    path: string,
+    change: ChangeMap,
+  ): boolean {
+    switch (node.kind) {
+      case 'set':
+        return this.#column(node.column, node.conversions, value, pointer, change);
+      case 'inputGroup':
+        if (value === null && this.#clear(node.fields, change)) return true;
+        this.#members(input, node.fields, value, pointer, path, change);
+        return true;
+      case 'nestedInput':
+        this.#nested(node.link.kind === 'toMany', node.input, node.link.name, value, pointer, change);
+        return true;
+      default:
+        return node satisfies never;
+    }
+  }
+
+  /** Null for a group clears every column in it, where all of them may be null. */
+  #clear(fields: readonly InputField[], change: ChangeMap): boolean {
+    const columns = fields.map(({ node }) =>
+      node.kind === 'set' && node.column.nullable ? node.column : null,
+    );
+    if (columns.includes(null)) return false;
+    for (const column of columns) if (column !== null) change.set(column.name, null);
+    return true;
+  }
+
+  #column(
+    column: ColumnPlan,
+    conversions: readonly ConversionPlan[],
+    value: unknown,
+    pointer: string,
+    change: ChangeMap,
+  ): boolean {
+    if (value === null && column.nullable) {
+      change.set(column.name, null);
+      return true;
+    }
+    if (value === null && column.type.kind !== 'json') {
+      if (this.#policies.nulls === 'absent') return false;
+      this.#refuse(pointer, 'null', 'it always has a value', value);
+      return true;
+    }
+    const read = this.#back(column, conversions, value);
+    if (read instanceof Refusal) this.#refuse(pointer, read.code, read.expected, value);
+    else change.set(column.name, read);
+    return true;
+  }
+
+  /** Checks each form of the value on its way back to the stored one. */
+  #back(column: ColumnPlan, conversions: readonly ConversionPlan[], value: unknown): unknown {
+    let at = value;
+    for (const conversion of conversions) {
+      const read = readTyped(conversion.yields, at, this.#policies);
+      if (read instanceof Refusal) return read;
+      at = undo(conversion, read);
+      if (isNothing(at)) return new Refusal('format', `a value that ${conversion.name} gives`);
+      // From here on it is a stored value, not one of a body.
+      if (at instanceof Date) return at;
+    }
+    return readTyped(
+      column.type,
+      at instanceof Date ? at.toISOString() : typeof at === 'bigint' ? String(at) : at,
+      this.#policies,
+    );
+  }
+
+  #nested(
+    isMany: boolean,
+    input: InputPlan,
+    name: string,
+    value: unknown,
+    pointer: string,
+    change: ChangeMap,
+  ): void {
+    if (!isMany) {
+      change.set(name, this.#inner(input, value, pointer));
+      return;
+    }
+    if (!Array.isArray(value)) return this.#refuse(pointer, 'type', 'an array', value);
+    change.set(
+      name,
+      value.map((item, index) => this.#inner(input, item, pointer + pointerPart(index))),
+    );
+  }
+
+  #inner(input: InputPlan, value: unknown, pointer: string): object {
+    const change: ChangeMap = new Map();
+    this.#members(input, input.fields, value, pointer, '', change);
+    return inOrder(input.fields, change);
+  }
+}
+
+/** What the fields of an input set, in its own order, whatever the body's was. */
+const targetsOf = (fields: readonly InputField[]): readonly string[] =>
+  fields.flatMap(({ node }) => {
+    if (node.kind === 'inputGroup') return targetsOf(node.fields);
+    return [node.kind === 'set' ? node.column.name : node.link.name];
+  });
+
+const inOrder = (fields: readonly InputField[], change: ChangeMap): object =>
+  Object.fromEntries(
+    targetsOf(fields).flatMap((name) => (change.has(name) ? [[name, change.get(name)]] : [])),
+  );
+
+/** A group may be left out where each of its members may. */
+const isWaivable = (node: InputNode): node is Extract<InputNode, { kind: 'inputGroup' }> =>
+  node.kind === 'inputGroup' && node.fields.every((field) => mayBeAbsent(field.presence, field.node));
+
+const mayBeAbsent = (presence: Presence, node: InputNode): boolean =>
+  presence.kind !== 'required' || isWaivable(node);
+
+const expectedOf = (node: InputNode): string => {
+  if (node.kind === 'inputGroup') return 'an object';
+  if (node.kind === 'nestedInput') return node.link.kind === 'toMany' ? 'an array' : 'an object';
+  return `a value for ${node.column.name}`;
+};

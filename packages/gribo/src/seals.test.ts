@@ -1,0 +1,237 @@
+import { expect } from 'chai';
+import fc from 'fast-check';
+import {
+  all,
+  any,
+  asked,
+  at,
+  audience,
+  constant,
+  count,
+  derive,
+  entity,
+  everything,
+  first,
+  given,
+  holds,
+  integer,
+  list,
+  masked,
+  model,
+  not,
+  page,
+  type ShapeOf,
+  shape,
+  shorten,
+  some,
+  text,
+  toMany,
+  toOne,
+  unseal,
+  upper,
+  whenPresent,
+  wrap,
+} from './index.js';
+import { ENGINES, looseWriter } from './testing/engines.js';
+
+// Every sealed value is a canary: it names the column it comes from, so that where it is found in a
+// response, the way it took is known.
+// biome-ignore lint/suspicious/noExplicitAny: random declarations have no static type
+type Any = any;
+
+const AUDIENCES = ['public', 'agent', 'office'] as const;
+const ENDPOINTS = ['list', 'read', 'create'] as const;
+const ENTITIES = ['a', 'b', 'c'] as const;
+
+const db: Any = model(
+  Object.fromEntries(
+    ENTITIES.map((name) => [
+      name,
+      entity(name, {
+        id: integer().key(),
+        open: text(),
+        secret: text().sealed('x'),
+        hidden: text().nullable().sealed('y'),
+        next: integer().nullable(),
+      }),
+    ]),
+  ),
+  {
+    a: { to: toOne('b', 'next'), many: toMany('b', 'next') },
+    b: { to: toOne('c', 'next'), many: toMany('c', 'next') },
+  } as Any,
+);
+
+const canary = (name: string, column: string): string => `CANARY-${name}-${column}`;
+
+const rowOf = (level: number): Any => {
+  const name = ENTITIES[level] ?? 'c';
+  const row = {
+    id: level,
+    open: `open-${name}`,
+    secret: canary(name, 'secret'),
+    hidden: canary(name, 'hidden'),
+    next: 1,
+  };
+  return level === 2 ? row : { ...row, to: rowOf(level + 1), many: [rowOf(level + 1), rowOf(level + 1)] };
+};
+
+/** What a random shape let out on purpose: a canary, for these audiences, at these endpoints. */
+interface Allowed {
+  readonly canary: string;
+  readonly audiences: readonly string[];
+  readonly endpoints: readonly string[];
+}
+
+class RandomShapes {
+  readonly allowed: Allowed[] = [];
+  readonly #choices: readonly number[];
+  #turn = 0;
+
+  constructor(choices: readonly number[]) {
+    this.#choices = choices;
+  }
+
+  #next(below: number): number {
+    return (this.#choices[this.#turn++ % this.#choices.length] ?? 0) % below;
+  }
+
+  #condition(v: Any): Any {
+    switch (this.#next(6)) {
+      case 0:
+        return audience(AUDIENCES[this.#next(3)] ?? 'public');
+      case 1:
+        return asked('x');
+      case 2:
+        return holds([v.secret], (secret: Any) => secret.length > 0);
+      case 3:
+        return not(audience('public'));
+      case 4:
+        return all(
+          any(audience('agent'), asked('x')),
+          holds([v.id], () => true),
+        );
+      default:
+        return any(not(asked('x')), audience('office'));
+    }
+  }
+
+  /** One way of using a row's columns, sealed ones included. */
+  #member(name: string, v: Any, endpoints: readonly string[]): Any {
+    const column = this.#next(2) === 0 ? 'secret' : 'hidden';
+    const sealed = v[column];
+    switch (this.#next(9)) {
+      case 0:
+        return masked(sealed, { showLast: 1 });
+      case 1: {
+        const to = AUDIENCES.filter((_name, i) => i === this.#next(3) || i === 2);
+        this.allowed.push({ canary: canary(name, column), audiences: to, endpoints });
+        return unseal(to as Any, this.#next(2) === 0 ? sealed : upper(sealed));
+      }
+      case 2:
+        return given(this.#condition(v), { deep: v.open });
+      case 3:
+        return derive([v.open, masked(sealed)], text(), (a: Any, b: Any) => `${a} ${b}`);
+      case 4: {
+        const endpoint = ENDPOINTS[this.#next(3)] ?? 'list';
+        return at({ [endpoint]: this.#member(name, v, [endpoint]), otherwise: constant(1) });
+      }
+      case 5:
+        return given(this.#condition(v), this.#member(name, v, endpoints));
+      case 6:
+        return whenPresent(shorten(v.open, 3) as Any);
+      default:
+        return v.open;
+    }
+  }
+
+  shapes(): ShapeOf<unknown> {
+    let inner: Any = null;
+    for (let level = 2; level >= 0; level--) {
+      const name = ENTITIES[level] ?? 'c';
+      const around = inner;
+      inner = shape(db[name], (v: Any) => ({
+        ...(this.#next(2) === 0 ? everything(v) : {}),
+        one: this.#member(name, v, ENDPOINTS),
+        two: this.#member(name, v, ENDPOINTS),
+        ...(around === null
+          ? {}
+          : {
+              ...(this.#next(3) === 0 ? around(v.to) : {}),
+              group: { to: around(v.to) },
+              many: around(some(v.many, { sort: ['id'], limit: 1 } as Any)),
+              first: given(this.#condition(v), first(v.many, around)),
+              count: count(v.many),
+            }),
+      }));
+    }
+    return inner;
+  }
+}
+
+describe('seals', () => {
+  it('let nothing out that was not unsealed for that audience at that endpoint', () => {
+    const situations = fc.record({
+      audience: fc.option(fc.constantFrom(...AUDIENCES), { nil: undefined }),
+      endpoint: fc.option(fc.constantFrom(...ENDPOINTS), { nil: undefined }),
+      wrapped: fc.nat(2),
+    });
+    const random = fc.record({
+      choices: fc.array(fc.nat(9), { minLength: 30, maxLength: 60 }),
+      situation: situations,
+    });
+    let canaries = 0;
+    fc.assert(
+      fc.property(random, ({ choices, situation: { audience: whom, endpoint, wrapped } }) => {
+        const made = new RandomShapes(choices);
+        const root: Any = made.shapes();
+        const bodies = [list(root), page(root, {}), wrap(list(root), (content) => ({ data: content }))];
+        const answer = { items: [rowOf(0)], number: 1, size: 1, total: 1, pages: 1 };
+        const situation = {
+          ...(whom === undefined ? {} : { audience: whom }),
+          ...(endpoint === undefined ? {} : { endpoint }),
+        };
+        for (const engine of ENGINES) {
+          const body = bodies[wrapped] as Any;
+          const response = looseWriter(body, engine, situation)
+            .json(wrapped === 0 ? answer.items : answer)
+            .toUpperCase();
+          for (const found of response.match(/CANARY-\w-\w+/g) ?? []) {
+            canaries++;
+            const isAllowed = made.allowed.some(
+              (one) =>
+                one.canary.toUpperCase() === found &&
+                whom !== undefined &&
+                one.audiences.includes(whom) &&
+                (endpoint === undefined
+                  ? one.endpoints.length === ENDPOINTS.length
+                  : one.endpoints.includes(endpoint)),
+            );
+            expect(isAllowed, `${found} for ${whom} at ${endpoint}`).to.equal(true);
+          }
+        }
+      }),
+      { numRuns: 600 },
+    );
+    // Something was let out on purpose: the property looked at real ways out.
+    expect(canaries).to.be.above(100);
+  });
+
+  it('are refused wherever they are put without being unsealed', () => {
+    const wrappers: readonly ((v: Any, sealed: Any) => Any)[] = [
+      (_v, sealed) => sealed,
+      (_v, sealed) => ({ deep: { deeper: sealed } }),
+      (_v, sealed) => upper(shorten(sealed, 3)),
+      (v, sealed) => derive([v.open, upper(sealed)], text(), (a: Any) => a),
+      (_v, sealed) => given(audience('office'), sealed),
+      (_v, sealed) => at({ list: given(asked('x'), { deep: sealed }) }),
+      (_v, sealed) => whenPresent(sealed),
+      (v) => v.to.to.secret,
+      (v) => some(v.many, { sort: ['secret'] } as Any),
+    ];
+    for (const wrapper of wrappers) {
+      const declared = (): unknown => shape(db.a, (v: Any) => ({ x: wrapper(v, v.secret) }));
+      expect(declared, wrapper.toString()).to.throw(/sealed/);
+    }
+  });
+});

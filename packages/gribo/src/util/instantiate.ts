@@ -1,0 +1,14 @@
+/**
+ * Makes the function of a generated program. The helpers and constants are its only way to the
+ * outside: helpers under their own names, constants as `k0`, `k1`, …
+ */
+export const instantiate = (
+  source: string,
+  helpers: Readonly<Record<string, unknown>>,
+  constants: readonly unknown[],
+): unknown => {
+  const names = Object.keys(helpers);
+  const parameters = [...names, ...constants.map((_constant, index) => `k${index}`)];
+  const make = new Function(...parameters, `"use strict";\n${source}`);
+  return make(...names.map((name) => helpers[name]), ...constants);
+};

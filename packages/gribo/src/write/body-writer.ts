@@ -1,0 +1,95 @@
+import type { ResolvedBody } from '../plan/resolved.js';
+import { type Sink, withSink } from './bytes/sink.js';
+import { explain } from './explain.js';
+import { Misfit } from './misfit.js';
+import { arrayLike } from './read-value.js';
+import { type EngineName, GeneratedEngine, InterpretedEngine, type RowEngine } from './row-engine.js';
+import { streamRows } from './stream-rows.js';
+
+const COMMA = 44;
+const OPEN = 91;
+const CLOSE = 93;
+
+/** Writes the rows of a resolved body. What it returns is whole; where it cannot, it throws. */
+export class BodyWriter {
+  readonly engine: EngineName;
+  readonly body: ResolvedBody;
+  readonly #rows: RowEngine;
+
+  constructor(body: ResolvedBody, engine: EngineName) {
+    this.engine = engine;
+    this.body = body;
+    this.#rows = engine === 'generated' ? new GeneratedEngine(body.shape) : new InterpretedEngine(body.shape);
+  }
+
+  object(data: unknown): unknown {
+    const rows = this.#rowsOf(data);
+    if (rows === null) return this.#explained(data, () => this.#rows.object(data));
+    const made: unknown[] = [];
+    this.#each(rows, (row) => made.push(this.#rows.object(row)));
+    return made;
+  }
+
+  json(data: unknown): string {
+    if (this.engine === 'interpreted') return JSON.stringify(this.object(data));
+    return withSink((sink) => {
+      this.#fill(sink, data);
+      return sink.string();
+    });
+  }
+
+  bytes(data: unknown): Uint8Array {
+    return withSink((sink) => {
+      this.#fill(sink, data);
+      return sink.bytes();
+    });
+  }
+
+  stream(data: unknown): ReadableStream<Uint8Array> {
+    const isList = this.body.kind === 'list';
+    const { shape } = this.body;
+    return streamRows(isList ? data : [data], isList, (sink, row, index) => {
+      try {
+        this.#rows.append(sink, row);
+      } catch (error) {
+        throw explain(error, shape, row, isList ? `[${index}]` : '');
+      }
+    });
+  }
+
+  /** The rows of a list; null where the body is one row. Iterated once, so that a generator will do. */
+  #rowsOf(data: unknown): ArrayLike<unknown> | null {
+    if (this.body.kind !== 'list') return null;
+    const rows = arrayLike(data);
+    if (rows !== null) return rows;
+    throw new Misfit('ROW_TYPE', 'an array of rows', data).toRowError(this.body.shape.name);
+  }
+
+  #fill(sink: Sink, data: unknown): void {
+    const rows = this.#rowsOf(data);
+    if (rows === null) return this.#explained(data, () => this.#rows.append(sink, data));
+    sink.byte(OPEN);
+    this.#each(rows, (row, index) => {
+      if (index > 0) sink.byte(COMMA);
+      this.#rows.append(sink, row);
+    });
+    sink.byte(CLOSE);
+  }
+
+  #each(rows: ArrayLike<unknown>, use: (row: unknown, index: number) => void): void {
+    let index = 0;
+    try {
+      for (; index < rows.length; index++) use(rows[index], index);
+    } catch (error) {
+      throw explain(error, this.body.shape, rows[index], `[${index}]`);
+    }
+  }
+
+  #explained<T>(row: unknown, use: () => T): T {
+    try {
+      return use();
+    } catch (error) {
+      throw explain(error, this.body.shape, row, '');
+    }
+  }
+}

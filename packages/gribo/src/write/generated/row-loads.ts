@@ -1,0 +1,251 @@
+import type { ColumnType } from '../../plan/column-type.js';
+import type { ValueNode } from '../../plan/declared.js';
+import type { LinkPlan } from '../../plan/entity-plan.js';
+import type { ListSelection } from '../../plan/filter.js';
+import { mayBeNull, mayEndInNull } from '../../plan/null-safety.js';
+import type { RowCondition } from '../../plan/resolved.js';
+import { valueType } from '../../plan/value-type.js';
+import type { SourceWriter } from '../../util/source-writer.js';
+import { FIRST_MOMENT, LAST_MOMENT } from '../values/calendar.js';
+
+/** A local variable of the program that holds a checked value. */
+export interface Local {
+  readonly name: string;
+  readonly type: ColumnType;
+  readonly nullable: boolean;
+  /** The local that holds the value in the form it is written in: milliseconds, digits, JSON text. */
+  readonly ready: string;
+}
+
+/** A local that holds the rows of a list, or null. */
+export interface RowsLocal {
+  readonly name: string;
+  readonly nullable: boolean;
+}
+
+const isEverything = ({ where, sort, limit }: ListSelection): boolean =>
+  where.length === 0 && sort.length === 0 && limit === null;
+
+/** The code that reads and checks what one shape needs of its row, before anything is written. */
+export class RowLoads {
+  readonly out: SourceWriter;
+  readonly locals: string[] = [];
+  #known = new Map<string, string>();
+
+  constructor(out: SourceWriter) {
+    this.out = out;
+  }
+
+  /** A new local, declared at the head of the function so that every block sees it. */
+  local(letter: string): string {
+    const name = `${letter}${this.locals.length}`;
+    this.locals.push(name);
+    return name;
+  }
+
+  halt(member: string): string {
+    return `halt(${this.out.quoted(member)});`;
+  }
+
+  /** Code that runs only where `condition` holds; what it loads is forgotten after it. */
+  onlyIf<T>(condition: string, inside: () => T): T {
+    const known = this.#known;
+    this.#known = new Map(known);
+    this.out.line(`if(${condition}){`);
+    const made = inside();
+    this.out.line('}');
+    this.#known = known;
+    return made;
+  }
+
+  /** The local of the row at the end of to-one links; `r` is the row itself. */
+  row(path: readonly LinkPlan[], member: string): string {
+    const last = path.at(-1);
+    if (last === undefined) return 'r';
+    const key = JSON.stringify(path.map((link) => link.name));
+    const known = this.#known.get(key);
+    if (known !== undefined) return known;
+    const before = path.slice(0, -1);
+    const from = this.row(before, member);
+    const name = this.local('l');
+    const bad = last.nullable ? `${name}!==null&&` : `${name}===null||`;
+    const load = `${name}=${from}[${this.out.quoted(last.name)}];if(${bad}typeof ${name}!=="object")${this.halt(member)}`;
+    this.#unlessNull(before, from, name, load);
+    this.#known.set(key, name);
+    return name;
+  }
+
+  /** The rows of a to-many link. */
+  rows(path: readonly LinkPlan[], link: LinkPlan, selection: ListSelection, member: string): RowsLocal {
+    const from = this.row(path, member);
+    const name = this.local('a');
+    this.#unlessNull(path, from, name, this.#loadRows(from, name, link, selection, member));
+    return { name, nullable: mayEndInNull(path) };
+  }
+
+  #loadRows(from: string, name: string, link: LinkPlan, selection: ListSelection, member: string): string {
+    if (!isEverything(selection)) {
+      const { constants } = this.out;
+      return `${name}=select(${from},${constants.name(link)},${constants.name(selection)});`;
+    }
+    const other = `${name}=rows(${name});if(${name}===null)${this.halt(member)}`;
+    return `${name}=${from}[${this.out.quoted(link.name)}];if(!Array.isArray(${name})){${other}}`;
+  }
+
+  /** Null where there is no row to load from. */
+  #unlessNull(path: readonly LinkPlan[], from: string, name: string, load: string): void {
+    this.out.line(mayEndInNull(path) ? `if(${from}===null)${name}=null;else{${load}}` : load);
+  }
+
+  /** The local of a value, read and checked. */
+  value(node: ValueNode, member: string): Local {
+    const type = valueType(node);
+    const nullable = mayBeNull(node);
+    const key =
+      node.kind === 'column' ? `c${JSON.stringify([node.path.map((l) => l.name), node.column.name])}` : null;
+    const known = key === null ? undefined : this.#known.get(key);
+    if (known !== undefined) return { name: known, type, nullable, ready: `${known}_` };
+    const name = this.local('v');
+    this.locals.push(`${name}_`);
+    this.#load(node, name, member);
+    if (key !== null) this.#known.set(key, name);
+    return { name, type, nullable, ready: `${name}_` };
+  }
+
+  #load(node: ValueNode, name: string, member: string): void {
+    switch (node.kind) {
+      case 'column':
+        return this.#loadColumn(node, name, member);
+      case 'derived': {
+        const guard = node.guard.length === 0 ? null : this.row(node.guard, member);
+        const call = (): void => {
+          const inputs = node.inputs.map((input) => this.value(input, member).name);
+          this.out.line(`${name}=${this.out.constants.name(node.compute)}(${inputs.join()});`);
+          this.#check(node.type, name, node.nullable, member);
+        };
+        if (guard === null) return call();
+        this.out.line(this.#setNull(name));
+        return this.onlyIf(`${guard}!==null`, call);
+      }
+      case 'converted': {
+        const input = this.value(node.input, member);
+        const { apply, yields } = node.conversion;
+        const call = `${this.out.constants.name(apply)}(${input.name})`;
+        this.out.line(input.nullable ? `${name}=${input.name}===null?null:${call};` : `${name}=${call};`);
+        return this.#check(yields, name, input.nullable, member);
+      }
+      case 'count': {
+        const from = this.row(node.path, member);
+        const { constants } = this.out;
+        const call = `${name}=count(${from},${constants.name(node.link)},${constants.name(node.selection)});`;
+        return this.#unlessNull(node.path, from, name, `${call}if(${name}===undefined)${this.halt(member)}`);
+      }
+      case 'constant':
+        this.out.line(`${name}=copyOf(${this.out.quoted(JSON.stringify(node.value))});`);
+        return this.#check(valueType(node), name, true, member);
+      default:
+        return node satisfies never;
+    }
+  }
+
+  #loadColumn(node: Extract<ValueNode, { kind: 'column' }>, name: string, member: string): void {
+    const { path, column } = node;
+    const from = this.row(path, member);
+    const read =
+      column.via === null
+        ? `${from}[${this.out.quoted(column.name)}]`
+        : `${this.out.constants.name(column.via)}(${from})`;
+    if (!mayEndInNull(path)) {
+      this.out.line(`${name}=${read};`);
+      return this.#check(column.type, name, column.nullable, member);
+    }
+    this.out.line(`if(${from}===null){${this.#setNull(name)}}else{${name}=${read};`);
+    this.#check(column.type, name, column.nullable, member);
+    this.out.line('}');
+  }
+
+  /** Null in both its forms. */
+  #setNull(name: string): string {
+    return `${name}=null;${name}_="null";`;
+  }
+
+  /** Stops where the value is not of its type, and readies it for being written. */
+  #check(type: ColumnType, name: string, nullable: boolean, member: string): void {
+    const lines = this.#checkOf(type, name, this.halt(member));
+    const guarded = nullable && type.kind !== 'json';
+    this.out.line(guarded ? `if(${name}!==null){${lines}}` : lines);
+  }
+
+  #checkOf(type: ColumnType, v: string, halt: string): string {
+    switch (type.kind) {
+      case 'text':
+        return `if(typeof ${v}!=="string")${halt}`;
+      case 'integer':
+        return `if(${v}!==(${v}|0)&&!Number.isInteger(${v}))${halt}`;
+      case 'real':
+        return `if(typeof ${v}!=="number"||${v}-${v}!==0)${halt}`;
+      case 'bool':
+        return `if(${v}!==true&&${v}!==false)${halt}`;
+      case 'decimal':
+        return `if(!isDecimal(${v}))${halt}`;
+      case 'time':
+        return `if(!isClock(${v}))${halt}`;
+      case 'uuid':
+        return `if(!isUuid(${v}))${halt}`;
+      case 'bytes':
+        return `if(!isBytes(${v}))${halt}`;
+      case 'date':
+        return `${v}=day(${v});if(${v}===undefined)${halt}`;
+      case 'bigint':
+        return `${v}=whole(${v});if(${v}===undefined)${halt}${v}_=""+${v};`;
+      case 'json':
+        return `if(${v}===undefined)${halt}${v}_=json(${v});if(${v}_===undefined)${halt}`;
+      case 'timestamp': {
+        const range = `if(!(${v}_>=${FIRST_MOMENT}&&${v}_<=${LAST_MOMENT}))${halt}`;
+        return `if(!(${v} instanceof Date)&&!isDate(${v}))${halt}${v}_=${v}.getTime();${range}`;
+      }
+      case 'oneOf': {
+        const differs = type.choices.map((choice) => `${v}!==${this.out.quoted(choice)}`);
+        return `if(${differs.join('&&')})${halt}`;
+      }
+      default:
+        return type satisfies never;
+    }
+  }
+
+  /** The local that says whether a condition holds; a part that decides keeps the others from being tested. */
+  test(condition: RowCondition, member: string): string {
+    const name = this.local('h');
+    this.#test(condition, name, member);
+    return name;
+  }
+
+  #test(condition: RowCondition, name: string, member: string): void {
+    switch (condition.kind) {
+      case 'holds': {
+        const guard = condition.guard.length === 0 ? null : this.row(condition.guard, member);
+        const call = (): void => {
+          const inputs = condition.inputs.map((input) => this.value(input, member).name);
+          this.out.line(`${name}=${this.out.constants.name(condition.test)}(${inputs.join()});`);
+          this.out.line(`if(${name}!==true&&${name}!==false)${this.halt(member)}`);
+        };
+        if (guard === null) return call();
+        this.out.line(`${name}=false;`);
+        return this.onlyIf(`${guard}!==null`, call);
+      }
+      case 'all':
+      case 'any': {
+        this.out.line(`${name}=${condition.kind === 'all'};`);
+        const goOn = condition.kind === 'all' ? name : `!${name}`;
+        for (const part of condition.of) this.onlyIf(goOn, () => this.#test(part, name, member));
+        return;
+      }
+      case 'not':
+        this.#test(condition.of, name, member);
+        this.out.line(`${name}=!${name};`);
+        return;
+      default:
+        return condition satisfies never;
+    }
+  }
+}

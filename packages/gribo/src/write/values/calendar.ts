@@ -1,0 +1,23 @@
+/** Days: `2026-03-01`. The month and the day are within bounds; the calendar is not consulted. */
+export const DAY: RegExp = /^\d{4}-(?:0[1-9]|1[0-2])-(?:0[1-9]|[12]\d|3[01])$/;
+
+/** Times of day: `06:30`, `06:30:00`, `06:30:00.250`. */
+export const CLOCK: RegExp = /^(?:[01]\d|2[0-3]):[0-5]\d(?::[0-5]\d(?:\.\d{1,9})?)?$/;
+
+/** The first and the last millisecond that RFC 3339 can write: the years 0000 to 9999. */
+export const FIRST_MOMENT: number = Date.parse('0000-01-01T00:00:00.000Z');
+export const LAST_MOMENT: number = Date.parse('9999-12-31T23:59:59.999Z');
+
+/** A `Date` of this realm or another one (a worker's, a test runner's). */
+export const isDate = (value: unknown): value is Date =>
+  value instanceof Date || Object.prototype.toString.call(value) === '[object Date]';
+
+export const isMoment = (milliseconds: number): boolean =>
+  milliseconds >= FIRST_MOMENT && milliseconds <= LAST_MOMENT;
+
+/** The day of a column value: text as it is, a `Date` in UTC; undefined for anything else. */
+export const dayText = (value: unknown): string | undefined => {
+  if (typeof value === 'string') return DAY.test(value) ? value : undefined;
+  if (isDate(value) && isMoment(value.getTime())) return value.toISOString().slice(0, 10);
+  return undefined;
+};
