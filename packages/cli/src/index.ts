@@ -1,2 +1,2 @@
-export type { GriboConfig, KeyValue, Listing, Store } from './config.js';
+export type { GriboConfig } from './config.js';
 export { run } from './program.js';

@@ -1,6 +1,6 @@
 import { start } from 'node:repl';
 import * as gribo from 'gribo';
-import type { GriboConfig, Store } from './config.js';
+import type { GriboConfig } from './config.js';
 import { parseKey } from './parse-key.js';
 import { pickEndpoint } from './pick-endpoint.js';
 import type { Screen } from './screen.js';
@@ -15,7 +15,7 @@ const GREETING = `Rows, shapes and writers at hand; names complete with Tab, Ctr
 type PlannedBody = Parameters<typeof gribo.loadPlan>[0];
 
 /** Functions that fetch stored rows for the endpoint of a name, every column of them. */
-const rowFunctions = (config: GriboConfig, store: Store) => {
+const rowFunctions = (config: GriboConfig, store: gribo.Store) => {
   const planFor = (name: string) => {
     const endpoint = pickEndpoint(config, name);
     const body = { plan: endpoint.returns } as PlannedBody;
@@ -26,7 +26,7 @@ const rowFunctions = (config: GriboConfig, store: Store) => {
       const { endpoint, plan } = planFor(name);
       return store.read(plan, parseKey(endpoint.entity, String(key)));
     },
-    rows: async (name: string, limit = 3) => store.list(planFor(name).plan, { limit, sort: [], where: [] }),
+    rows: async (name: string, limit = 3) => store.list(planFor(name).plan, { limit }),
   };
 };
 
@@ -37,7 +37,7 @@ const rowFunctions = (config: GriboConfig, store: Store) => {
  */
 export const play = async (
   config: GriboConfig,
-  openStore: () => Promise<Store>,
+  openStore: () => Promise<gribo.Store>,
   screen: Screen,
 ): Promise<void> => {
   const store = await openStore();

@@ -1,6 +1,8 @@
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
-import type { GriboConfig, Store } from './config.js';
+import type { Store } from 'gribo';
+import type { GriboConfig } from './config.js';
 import { type DraftOptions, draft } from './draft.js';
+import { type FormatsOptions, formats } from './formats.js';
 import { findConfig, loadConfig } from './load-config.js';
 import { describeFailure } from './mistake.js';
 import { play } from './play.js';
@@ -138,6 +140,17 @@ const addPlay = (program: Command, screen: Screen): void => {
     });
 };
 
+const addFormats = (program: Command, screen: Screen): void => {
+  program
+    .command('formats')
+    .description('what the API speaks, in order of preference')
+    .option('--json', 'the list as data')
+    .action(async (options: FormatsOptions, command: Command) => {
+      const { config } = command.optsWithGlobals<GlobalOptions>();
+      formats(await loadConfig(findConfig(config)), options, screen);
+    });
+};
+
 /** The command's arguments, with what each does. */
 const makeProgram = (screen: Screen): Command => {
   const program = new Command('gribo')
@@ -150,6 +163,7 @@ const makeProgram = (screen: Screen): Command => {
   addTry(program, screen);
   addDraft(program, screen);
   addPlay(program, screen);
+  addFormats(program, screen);
   return program;
 };
 

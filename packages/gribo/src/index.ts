@@ -3,9 +3,11 @@ export {
   type Api,
   type ApiOptions,
   api,
+  type BodyOf,
   type EndpointNames,
   type Endpoints,
   type ParametersOf,
+  type RequestOf,
   type ResponseOf,
 } from './declare/api.js';
 export type { Carried, SetBy } from './declare/carried.js';
@@ -14,6 +16,8 @@ export {
   type CollectionOptions,
   collection,
   type OperationBodies,
+  type OperationInputs,
+  type OperationParameters,
   type Writing,
 } from './declare/collection.js';
 export {
@@ -45,7 +49,13 @@ export { masked } from './declare/conversions/masked.js';
 export { dateOnly, epochSeconds } from './declare/conversions/moments.js';
 export { rounded } from './declare/conversions/rounded.js';
 export { shorten } from './declare/conversions/shorten.js';
-export { type Endpoint, type EndpointOptions, endpoint, type PathParameters } from './declare/endpoint.js';
+export {
+  type Endpoint,
+  type EndpointOptions,
+  endpoint,
+  type PathParameters,
+  type TakenBy,
+} from './declare/endpoint.js';
 export { type Columns, type EntityDefinition, entity } from './declare/entity.js';
 export {
   atLeast,
@@ -131,6 +141,7 @@ export type {
   ShapeOf,
 } from './declare/shape-types.js';
 export { wrap } from './declare/wrap.js';
+export { ConflictError, type ConflictReason } from './errors/conflict-error.js';
 export { DeclarationError, type Finding } from './errors/declaration-error.js';
 export { GriboError, type GriboErrorCode } from './errors/gribo-error.js';
 export { RequestError, type RequestIssue } from './errors/request-error.js';
@@ -138,10 +149,12 @@ export { RowError, type RowErrorCode } from './errors/row-error.js';
 export type { LoadColumn, LoadCount, LoadLink, LoadPlan } from './load/load-plan.js';
 export { loadPlan } from './load-plan.js';
 export type { ApiPlan, EndpointPlan, FilterParameter, Operation, ParentPlan } from './plan/api-plan.js';
+export { audiencesOf } from './plan/audiences-of.js';
 export type { ColumnKind, ColumnType } from './plan/column-type.js';
 export { counts } from './plan/count-name.js';
 export type {
   BodyPlan,
+  DeprecationNotice,
   EnvelopePlan,
   JsonValue,
   ListPlan,
@@ -161,15 +174,21 @@ export type {
 } from './plan/resolved.js';
 export type { Situation } from './plan/situation.js';
 export type { BareIssue, Issue, IssueCode, SayIssue } from './read/issue.js';
+export { type TextResult, valueFromText } from './read/value-from-text.js';
 export { type Reader, type ReaderPolicies, type ReadResult, reader } from './reader.js';
 export { resolve } from './resolve.js';
+export { type MemoryOptions, type MemoryRows, memoryStore } from './store/memory-store.js';
+export type { LinkedEntities, LinkedEntity } from './store/memory-tables.js';
+export type { Guard, Key, KeyValue, RowQuery, Store } from './store/store.js';
 export { didYouMean, nearest } from './util/nearest.js';
 export { cursorOf, type PageQuery, type WantedPage, wantedPage } from './wanted-page.js';
 export type { EngineName } from './write/row-engine.js';
 export {
   type Answer,
+  type DataOf,
   type LoadedRow,
   type LoadedRows,
+  type StreamDataOf,
   type Writer,
   type WriterOptions,
   writer,

@@ -32,7 +32,8 @@ const MAY_IMPORT: Readonly<Record<string, readonly string[]>> = {
   write: ['plan', 'errors', 'util'],
   load: ['plan', 'util'],
   read: ['plan', 'util'],
-  top: ['declare', 'plan', 'write', 'load', 'read', 'errors', 'util'],
+  store: ['load', 'plan', 'errors', 'util'],
+  top: ['declare', 'plan', 'write', 'load', 'read', 'store', 'errors', 'util'],
 };
 
 describe('the layout of the core', () => {

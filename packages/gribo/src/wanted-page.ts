@@ -1,8 +1,9 @@
 import type { EnvelopeBody } from './declare/shape-types.js';
 import { RequestError, type RequestIssue } from './errors/request-error.js';
-import type { EnvelopePlan, PageSettings } from './plan/declared.js';
+import { contentShape, type EnvelopePlan, type PageSettings } from './plan/declared.js';
 import type { ColumnPlan } from './plan/entity-plan.js';
-import { pageColumns } from './plan/page-columns.js';
+import type { SortKey } from './plan/filter.js';
+import { wholeOrder } from './plan/whole-order.js';
 import { fromBase64Url, toBase64Url } from './util/base64url.js';
 import { freeze } from './util/freeze.js';
 
@@ -81,10 +82,14 @@ const decoded = (column: ColumnPlan, value: unknown): unknown => {
 };
 
 /** What the order of a page is called inside its cursors: one made for another order is refused. */
-const orderOf = (plan: EnvelopePlan): string =>
-  (plan.page?.sort ?? [])
-    .map(({ column, descending }) => (descending ? `${column.name} desc` : column.name))
-    .join();
+const orderName = (sort: readonly SortKey[]): string =>
+  sort.map(({ column, descending }) => (descending ? `${column.name} desc` : column.name)).join();
+
+/** The order of a page where the caller chose none. */
+const declaredOrder = (plan: EnvelopePlan): readonly SortKey[] => plan.page?.sort ?? [];
+
+const orderedColumns = (plan: EnvelopePlan, sort: readonly SortKey[]): readonly ColumnPlan[] =>
+  wholeOrder(contentShape(plan).entity, sort).map(({ column }) => column);
 
 /** Longer ones are not even looked at: they would hold more text than a list is sorted by. */
 const LONGEST_CURSOR = 65_536;
@@ -98,10 +103,14 @@ const parsed = (cursor: string): unknown => {
   }
 };
 
-const valuesOf = (plan: EnvelopePlan, cursor: string): readonly unknown[] | RequestIssue => {
-  const columns = pageColumns(plan);
+const valuesOf = (
+  plan: EnvelopePlan,
+  sort: readonly SortKey[],
+  cursor: string,
+): readonly unknown[] | RequestIssue => {
+  const columns = orderedColumns(plan, sort);
   const content = parsed(cursor);
-  if (Array.isArray(content) && content.length === columns.length + 1 && content[0] === orderOf(plan)) {
+  if (Array.isArray(content) && content.length === columns.length + 1 && content[0] === orderName(sort)) {
     const values = columns.map((column, i) => decoded(column, content[i + 1]));
     if (!values.includes(undefined)) return freeze(values);
   }
@@ -114,16 +123,21 @@ const valuesOf = (plan: EnvelopePlan, cursor: string): readonly unknown[] | Requ
  *
  * @param body `page(shape)`, or one wrapped
  * @param query the text that the caller sent; what is left out is the first page of the declared size
+ * @param sort the order, where the caller chose another than the body's
  * @returns the page's number and size, or the row after which it starts
  * @throws {RequestError} `REQUEST` where a number, a size or a cursor is none, or there are no pages
  * @example
  * wantedPage(page(VesselCard, { size: 20 }), { page: '3' }) // { number: 3, size: 20, after: null }
  */
-export const wantedPage = (body: EnvelopeBody<unknown>, query: PageQuery): WantedPage => {
+export const wantedPage = (
+  body: EnvelopeBody<unknown>,
+  query: PageQuery,
+  sort: readonly SortKey[] = declaredOrder(body.plan),
+): WantedPage => {
   const settings = settingsOf(body.plan);
   const size = query.size === undefined ? settings.size : wholeNumber('size', query.size, settings.max);
   const number = query.page === undefined ? 1 : wholeNumber('page', query.page, FURTHEST);
-  const after = query.after === undefined ? null : valuesOf(body.plan, query.after);
+  const after = query.after === undefined ? null : valuesOf(body.plan, sort, query.after);
   const issues = [size, number, after].filter((part) => isIssue(part));
   const stray = settings.by === 'cursor' ? 'page' : 'after';
   if (query[stray] !== undefined) {
@@ -143,11 +157,16 @@ const isIssue = (part: unknown): part is RequestIssue =>
  *
  * @param body `page(shape, { by: 'cursor' })`, or one wrapped
  * @param row the last row of a page, with the columns that `loadPlan(body)` names
+ * @param sort the order, where the caller chose another than the body's
  * @example
  * cursorOf(page(VesselCard, { by: 'cursor', sort: ['name'] }), { id: 3, name: 'Anselma' })
  */
-export const cursorOf = (body: EnvelopeBody<unknown>, row: object): string => {
-  const columns = pageColumns(body.plan);
+export const cursorOf = (
+  body: EnvelopeBody<unknown>,
+  row: object,
+  sort: readonly SortKey[] = declaredOrder(body.plan),
+): string => {
+  const columns = orderedColumns(body.plan, sort);
   const values = columns.map(({ name }) => encoded((row as Record<string, unknown>)[name]));
-  return toBase64Url(JSON.stringify([orderOf(body.plan), ...values]));
+  return toBase64Url(JSON.stringify([orderName(sort), ...values]));
 };

@@ -6,14 +6,17 @@ import {
   type LoadPlan,
   loadPlan,
   type PageSettings,
+  type RowFilter,
   type Situation,
+  type SortKey,
+  type Store,
   type Writer,
   type WriterOptions,
   wantedPage,
   writer,
 } from 'gribo';
 import compact from 'json-stringify-pretty-compact';
-import type { GriboConfig, Listing, Store } from '../config.js';
+import type { GriboConfig } from '../config.js';
 import { Mistake } from '../mistake.js';
 import { parseKey } from '../parse-key.js';
 import { pickEndpoint } from '../pick-endpoint.js';
@@ -49,7 +52,7 @@ const writerOf = (endpoint: Sending, situation: Situation, options: ShowOptions)
 };
 
 /** The columns of a child that hold its parent's key, with the key that was given. */
-const whereOf = (endpoint: EndpointPlan, under: string | undefined): Listing['where'] => {
+const whereOf = (endpoint: EndpointPlan, under: string | undefined): readonly RowFilter[] => {
   if (endpoint.under === null) {
     if (under === undefined) return [];
     throw new Mistake(`${endpoint.name} is no child collection: leave out --under.`);
@@ -59,9 +62,9 @@ const whereOf = (endpoint: EndpointPlan, under: string | undefined): Listing['wh
     throw new Mistake(`${endpoint.name} is under a ${link.target.name}: add --under and its key.`);
   }
   const values = parseKey(link.target, under);
-  return link.from.map((name, i) => {
+  return link.from.flatMap((name, i): RowFilter[] => {
     const column = endpoint.entity.columns.find((candidate) => candidate.name === name);
-    return { stored: column?.stored ?? name, value: values[i] ?? '' };
+    return column === undefined ? [] : [{ column, operator: 'equals', value: values[i] }];
   });
 };
 
@@ -76,7 +79,7 @@ const rowsFor = async (
   store: Store,
   endpoint: Sending,
   plan: LoadPlan,
-  sort: Listing['sort'],
+  sort: readonly SortKey[],
   options: ShowOptions,
 ): Promise<readonly object[]> => {
   if (options.id === undefined) {
@@ -101,7 +104,6 @@ const pageInfo = (settings: PageSettings | null, size: number, total: number): A
 const dataFor = async (
   store: Store,
   endpoint: Sending,
-  plan: LoadPlan,
   rows: readonly object[],
   options: ShowOptions,
 ): Promise<unknown> => {
@@ -110,7 +112,9 @@ const dataFor = async (
   if (returns.kind === 'list') return rows;
   if (returns.content.kind === 'shape') return { item: rows[0] };
   const total =
-    options.id === undefined ? await store.count(plan, whereOf(endpoint, options.under)) : rows.length;
+    options.id === undefined
+      ? await store.count(endpoint.entity.name, whereOf(endpoint, options.under))
+      : rows.length;
   return { items: rows, ...pageInfo(returns.page, options.limit, total) };
 };
 
@@ -188,7 +192,7 @@ export const show = async (
   if (rows.length === 0 && !isAboutMany(endpoint.returns)) {
     throw new Mistake(`There is no ${endpoint.entity.name} stored yet.`);
   }
-  const data = await dataFor(store, endpoint, plan, rows, options);
+  const data = await dataFor(store, endpoint, rows, options);
   if (options.json === true) return screen.print(write.json(data));
   const { colours } = screen;
   screen.print(`${colours.bold(endpoint.name)}  ${heading(endpoint, options)}\n`);

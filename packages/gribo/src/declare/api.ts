@@ -4,6 +4,7 @@ import { freeze } from '../util/freeze.js';
 import { checkApi } from './check-api.js';
 import type { Collection } from './collection.js';
 import type { Endpoint, PathParameters } from './endpoint.js';
+import type { Change } from './input-types.js';
 import type { Output } from './shape-types.js';
 
 /** Endpoints and collections by name; groups of them give dotted names. */
@@ -38,20 +39,20 @@ export type EndpointNames<E> = {
       : `${K}.${EndpointNames<E[K]>}`;
 }[keyof E & string];
 
-/** The endpoint of a dotted name: an `Endpoint`, or the body of a collection's operation. */
-type Named<E, Name> = Name extends keyof E
-  ? E[Name]
+/** What is declared of an endpoint, as types: its body, its input, and the names of its path's parameters. */
+type Declared<E, Name> = Name extends keyof E
+  ? E[Name] extends Endpoint<infer B, infer R, infer I>
+    ? readonly [B, I, PathParameters<R>]
+    : never
   : Name extends `${infer Head}.${infer Rest}`
     ? Head extends keyof E
-      ? E[Head] extends Collection<infer Bodies>
-        ? Rest extends keyof Bodies
-          ? Bodies[Rest]
+      ? E[Head] extends Collection<infer Bodies, infer Inputs, infer Parameters>
+        ? Rest extends keyof Bodies & keyof Inputs & keyof Parameters
+          ? readonly [Bodies[Rest], Inputs[Rest], Parameters[Rest]]
           : never
-        : Named<E[Head], Rest>
+        : Declared<E[Head], Rest>
       : never
     : never;
-
-type BodyOf<X> = X extends Endpoint<infer B> ? B : X;
 
 /**
  * What an endpoint sends, exactly: members of `at` as they are there; those bound to an audience
@@ -61,14 +62,37 @@ type BodyOf<X> = X extends Endpoint<infer B> ? B : X;
  */
 export type ResponseOf<P, Name extends string, Audience extends string = string> =
   P extends Api<infer E, string>
-    ? BodyOf<Named<E, Name>> extends null
+    ? Declared<E, Name>[0] extends null
       ? null
-      : Output<BodyOf<Named<E, Name>>, Name, Audience>
+      : Output<Declared<E, Name>[0], Name, Audience>
     : never;
 
-/** The path parameters of an endpoint of its own, each a string. */
-export type ParametersOf<X> =
-  X extends Endpoint<unknown, infer R> ? { [P in PathParameters<R>]: string } : never;
+/**
+ * The body that an endpoint sends, as it was declared.
+ * @example
+ * type Detail = BodyOf<typeof harbour, 'vessels.read'>;
+ */
+export type BodyOf<P, Name extends string> = P extends Api<infer E, string> ? Declared<E, Name>[0] : never;
+
+/**
+ * The change that an endpoint's input yields; null where it takes none.
+ * @example
+ * type NewVessel = RequestOf<typeof harbour, 'vessels.create'>;
+ */
+export type RequestOf<P, Name extends string> =
+  P extends Api<infer E, string>
+    ? Declared<E, Name>[1] extends null
+      ? null
+      : Change<Declared<E, Name>[1]>
+    : never;
+
+/**
+ * The path parameters of an endpoint, each a string.
+ * @example
+ * type Path = ParametersOf<typeof harbour, 'cargo.list'>; // { portCall: string }
+ */
+export type ParametersOf<P, Name extends string> =
+  P extends Api<infer E, string> ? { readonly [N in Declared<E, Name>[2] & string]: string } : never;
 
 const isEndpoint = (value: object): value is Endpoint<unknown> => 'plan' in value;
 const isCollection = (value: object): value is Collection<unknown> => 'plans' in value;

@@ -38,6 +38,16 @@ const checkParameters = ({ name, parameters, entity, under }: EndpointPlan, find
   if (new Set(parameters).size < parameters.length) findings.add(name, 'has the same parameter twice');
 };
 
+/** What query parameters mean already, at every list. */
+const TAKEN = ['page', 'size', 'after', 'sort', 'with', 'fields', 'format'];
+
+const checkFilters = ({ name, filters }: EndpointPlan, findings: Findings): void => {
+  for (const filter of filters) {
+    if (!TAKEN.includes(filter.name)) continue;
+    findings.add(name, `a filter cannot be called "${filter.name}": the parameter has a meaning already`);
+  }
+};
+
 const checkAudiences = (
   names: readonly string[],
   known: readonly string[],
@@ -59,6 +69,7 @@ export const checkApi = (plan: ApiPlan, asks: readonly string[] | null): readonl
   const bodies = new Set<BodyPlan>();
   for (const endpoint of endpoints) {
     checkParameters(endpoint, findings);
+    checkFilters(endpoint, findings);
     checkAudiences(endpoint.only ?? [], audiences, endpoint.name, findings);
     if (endpoint.returns !== null) bodies.add(endpoint.returns);
   }

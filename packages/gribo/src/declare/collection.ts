@@ -1,15 +1,25 @@
 import { DeclarationError, type Finding } from '../errors/declaration-error.js';
 import type { FilterParameter, Operation, ParentPlan } from '../plan/api-plan.js';
-import type { BodyPlan } from '../plan/declared.js';
+import type { BodyPlan, DeprecationNotice } from '../plan/declared.js';
 import type { ColumnPlan } from '../plan/entity-plan.js';
 import type { InputPlan } from '../plan/input-plan.js';
 import { freeze } from '../util/freeze.js';
 import { didYouMean } from '../util/nearest.js';
-import { bodyFinding, type EndpointDraft, inputFinding, parametersOf, pathFinding } from './endpoint.js';
+import type { Column } from './column.js';
+import {
+  bodyFinding,
+  type EndpointDraft,
+  inputFinding,
+  type PathParameters,
+  parametersOf,
+  pathFinding,
+  type TakenBy,
+} from './endpoint.js';
 import { type FilterMember, filterMemberOf } from './filters.js';
 import type { InputOf } from './input-types.js';
 import { Broken } from './member.js';
 import type { ColumnsOf, Row } from './member-types.js';
+import { type Deprecation, noticeOf } from './members/deprecated.js';
 import { sortKey } from './members/some.js';
 import type { Bound, BoundEntity } from './model.js';
 import { rootRow, rowRef } from './row-ref.js';
@@ -47,6 +57,8 @@ export interface CollectionOptions<D, L, K extends keyof D> {
   readonly sort?: readonly (keyof ColumnsOf<D, K> & string)[];
   /** The audiences it answers. Left out: everybody. */
   readonly only?: readonly string[];
+  /** Says that it will go; sent along with every response. */
+  readonly deprecated?: Deprecation;
 }
 
 /** The body of each operation of a collection, as types. */
@@ -60,9 +72,25 @@ export type OperationBodies<O> = {
       : null;
 };
 
-/** A resource with its operations, before its API names it. */
-export interface Collection<Bodies> {
-  readonly [OPERATIONS]: Bodies;
+/** The input of each operation of a collection, as types; null where it takes none. */
+export type OperationInputs<O> = {
+  readonly [P in keyof O & Operation]: TakenBy<O[P]>;
+};
+
+/** The names of a key's columns. */
+type KeyNames<C> = {
+  [N in keyof C]: C[N] extends Column<unknown, unknown, infer F> ? ('key' extends F ? N : never) : never;
+}[keyof C] &
+  string;
+
+/** The path parameters of each operation: those of its path and, where it is about one row, its key. */
+export type OperationParameters<O, P extends string, Key extends string> = {
+  readonly [N in keyof O & Operation]: PathParameters<P> | (N extends 'list' | 'create' ? never : Key);
+};
+
+/** A resource with its operations, before its API names it: their bodies, inputs and path parameters. */
+export interface Collection<Bodies, Inputs = unknown, Parameters = unknown> {
+  readonly [OPERATIONS]: readonly [Bodies, Inputs, Parameters];
   readonly plans: ReadonlyMap<Operation, EndpointDraft>;
 }
 
@@ -73,6 +101,7 @@ interface LooseOptions {
   readonly filters?: (row: object) => Readonly<Record<string, unknown>>;
   readonly sort?: readonly string[];
   readonly only?: readonly string[];
+  readonly deprecated?: Deprecation;
 }
 
 const METHODS: Readonly<Record<Operation, string>> = {
@@ -85,7 +114,7 @@ const METHODS: Readonly<Record<Operation, string>> = {
 };
 
 const OPERATIONS_IN_ORDER = Object.keys(METHODS) as Operation[];
-const SETTINGS = ['under', 'filters', 'sort', 'only'];
+const SETTINGS = ['under', 'filters', 'sort', 'only', 'deprecated'];
 
 /** Reads the options of one collection, and gathers what is wrong with them. */
 class CollectionBuilder {
@@ -106,6 +135,7 @@ class CollectionBuilder {
     const under = this.#parent();
     const filters = this.#filters();
     const sort = this.#sort();
+    const deprecated = this.#notice();
     const plans = new Map<Operation, EndpointDraft>();
     for (const operation of OPERATIONS_IN_ORDER) {
       const given = this.#options[operation];
@@ -127,6 +157,7 @@ class CollectionBuilder {
           filters: isList ? filters : freeze([]),
           sort: isList ? sort : freeze([]),
           only: this.#options.only === undefined ? null : freeze([...this.#options.only]),
+          deprecated,
         }),
       );
     }
@@ -204,6 +235,13 @@ class CollectionBuilder {
     return freeze(made);
   }
 
+  #notice(): DeprecationNotice | null {
+    const { deprecated } = this.#options;
+    if (deprecated === undefined) return null;
+    const notice = noticeOf(deprecated);
+    return notice instanceof Broken ? this.#refuse('deprecated', notice.message) : notice;
+  }
+
   #sort(): readonly ColumnPlan[] {
     const keys = (this.#options.sort ?? []).map((name) => sortKey(this.#over.entity, name));
     for (const key of keys) if (key instanceof Broken) this.#refuse('sort', key.message);
@@ -221,19 +259,33 @@ const planOf = (body: unknown): BodyPlan | null =>
  *
  * @param path where its rows are: `/vessels`; for a child, `/port-calls/{portCall}/cargo`
  * @param over the entity
- * @param options `list read create replace amend remove`, `under`, `filters`, `sort`, `only`
+ * @param options `list read create replace amend remove`, `under`, `filters`, `sort`, `only`, `deprecated`
  * @throws {DeclarationError} `DECLARATION` listing everything that is wrong with it
  * @example
  * collection('/vessels', db.vessel, { list: list(VesselCard), read: VesselDetail, remove: true })
  */
-export const collection = <D, L, K extends keyof D, const O extends CollectionOptions<D, L, K>>(
-  path: string,
+export const collection = <
+  D,
+  L,
+  K extends keyof D,
+  const P extends string,
+  const O extends CollectionOptions<D, L, K>,
+>(
+  path: P,
   over: Bound<D, L, K>,
   options: O,
-): Collection<OperationBodies<O>> => {
+): Collection<
+  OperationBodies<O>,
+  OperationInputs<O>,
+  OperationParameters<O, P, KeyNames<ColumnsOf<D, K>>>
+> => {
   const builder = new CollectionBuilder(path, over, options as unknown as LooseOptions);
   const plans = builder.build();
   DeclarationError.throwIfAny(`collection "${path}"`, builder.findings);
   // The phantom that carries the bodies' types exists for the compiler only.
-  return freeze({ plans }) as unknown as Collection<OperationBodies<O>>;
+  return freeze({ plans }) as unknown as Collection<
+    OperationBodies<O>,
+    OperationInputs<O>,
+    OperationParameters<O, P, KeyNames<ColumnsOf<D, K>>>
+  >;
 };

@@ -10,6 +10,7 @@ export interface ColumnSettings {
   readonly nullable: boolean;
   readonly key: boolean;
   readonly generated: boolean;
+  readonly unique: boolean;
   readonly sealed: string | null;
   readonly stored: string | null;
   readonly via: ((row: object) => unknown) | null;
@@ -41,6 +42,10 @@ export class Column<T, W, F extends ColumnFlag = never> {
   generated(): Column<T, W, F | 'generated'> {
     return new Column({ ...this.settings, generated: true });
   }
+  /** No two rows have the same value. */
+  unique(): Column<T, W, F> {
+    return new Column({ ...this.settings, unique: true });
+  }
   /** No response shows it unless a member unseals it. `label` says why: `personal`, `finance`, … */
   sealed(label: string): Column<T, W, F | 'sealed'> {
     return new Column({ ...this.settings, sealed: label });
@@ -69,6 +74,7 @@ const column = <T, W>(type: ColumnType): Column<T, W> =>
     nullable: false,
     key: false,
     generated: false,
+    unique: false,
     sealed: null,
     stored: null,
     via: null,

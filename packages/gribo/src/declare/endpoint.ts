@@ -5,14 +5,16 @@ import type { EntityPlan } from '../plan/entity-plan.js';
 import type { InputPlan } from '../plan/input-plan.js';
 import { freeze } from '../util/freeze.js';
 import type { InputOf } from './input-types.js';
+import { Broken } from './member.js';
+import { type Deprecation, noticeOf } from './members/deprecated.js';
 import type { BoundEntity } from './model.js';
 import type { AnyBody } from './shape-types.js';
 
 declare const RETURNS: unique symbol;
 
 /** An endpoint before its API names it. */
-export interface Endpoint<B, R extends string = string> {
-  readonly [RETURNS]: readonly [B, R];
+export interface Endpoint<B, R extends string = string, I = unknown> {
+  readonly [RETURNS]: readonly [B, R, I];
   readonly plan: EndpointDraft;
 }
 
@@ -24,16 +26,21 @@ export type PathParameters<R extends string> = R extends `${string}{${infer Name
   ? Name | PathParameters<Rest>
   : never;
 
-export interface EndpointOptions<B> {
+export interface EndpointOptions {
   /** The entity whose rows it is about. */
   readonly from: BoundEntity;
   /** What it sends: a shape, `list(shape)`, `page(shape)` or one of these wrapped. */
-  readonly returns: B;
+  readonly returns: AnyBody;
   /** The input it takes. */
   readonly takes?: InputOf<unknown>;
   /** The audiences it answers. Left out: everybody. */
   readonly only?: readonly string[];
+  /** Says that it will go; sent along with every response. */
+  readonly deprecated?: Deprecation;
 }
+
+/** The input that an endpoint's options name; null where they name none. */
+export type TakenBy<O> = O extends { readonly takes: infer I } ? I : null;
 
 const ROUTE = /^(GET|POST|PUT|PATCH|DELETE) (\/\S*)$/;
 const PATH = /^\/(?:[^\s{}]|\{[A-Za-z_]\w*\})*$/;
@@ -66,16 +73,16 @@ export const inputFinding = (route: string, entity: EntityPlan, takes: InputPlan
  *
  * @param route the method and the path, with parameters in braces: `GET /vessels/{id}`
  * @param options `from`: the entity; `returns`: a body over it; `takes`: its input; `only`: the
- * audiences it answers
+ * audiences it answers; `deprecated`: says that it will go
  * @throws {DeclarationError} `DECLARATION` where the route is no method and path, or the shape is
  * over another entity
  * @example
  * endpoint('GET /vessels/{id}', { from: db.vessel, returns: VesselDetail })
  */
-export const endpoint = <const R extends string, B extends AnyBody>(
+export const endpoint = <const R extends string, const O extends EndpointOptions>(
   route: R,
-  options: EndpointOptions<B>,
-): Endpoint<B, R> => {
+  options: O,
+): Endpoint<O['returns'], R, TakenBy<O>> => {
   const [, method, path] = ROUTE.exec(route) ?? [];
   const { entity } = options.from;
   const returns: BodyPlan = options.returns.plan;
@@ -88,6 +95,10 @@ export const endpoint = <const R extends string, B extends AnyBody>(
     ...bodyFinding(route, entity, returns),
     ...inputFinding(route, entity, options.takes?.plan ?? null),
   ]);
+  const deprecated = options.deprecated === undefined ? null : noticeOf(options.deprecated);
+  if (deprecated instanceof Broken) {
+    throw new DeclarationError(`endpoint "${route}"`, [{ path: route, message: deprecated.message }]);
+  }
   const plan: EndpointDraft = freeze({
     method,
     path,
@@ -100,7 +111,8 @@ export const endpoint = <const R extends string, B extends AnyBody>(
     filters: freeze([]),
     sort: freeze([]),
     only: options.only === undefined ? null : freeze([...options.only]),
+    deprecated,
   });
   // The phantom that carries the body's type exists for the compiler only.
-  return freeze({ plan }) as unknown as Endpoint<B, R>;
+  return freeze({ plan }) as unknown as Endpoint<O['returns'], R, TakenBy<O>>;
 };

@@ -71,6 +71,7 @@ const planEntity = (
         nullable: settings.nullable,
         key: settings.key,
         generated: settings.generated,
+        unique: settings.unique,
         sealed: settings.sealed,
         via: settings.via,
       }),

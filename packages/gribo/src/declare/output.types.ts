@@ -42,6 +42,7 @@ import {
   type ParametersOf,
   page,
   preset,
+  type RequestOf,
   type ResponseOf,
   reader,
   recursive,
@@ -226,7 +227,7 @@ const office = api({
     vessels: collection('/vessels', db.vessel, {
       list: page(Conditional, { size: 20, sort: ['name desc', 'id'] }),
       read: Conditional,
-      create: { returns: VesselCard },
+      create: { takes: input(db.vessel, ({ name }) => ({ name })), returns: VesselCard },
       remove: true,
       sort: ['name'],
     }),
@@ -284,7 +285,12 @@ expectTrue<
     }
   >
 >();
-expectTrue<Equal<ParametersOf<Office['endpoints']['vessels.wrapped']>, { id: string }>>();
+expectTrue<Equal<ParametersOf<Office, 'vessels.wrapped'>, { readonly id: string }>>();
+expectTrue<Equal<ParametersOf<Office, 'vessels.read'>, { readonly id: string }>>();
+expectTrue<Equal<ParametersOf<Office, 'vessels.list'>, { readonly [N in never]: string }>>();
+expectTrue<Equal<RequestOf<Office, 'vessels.create'>, { name: string }>>();
+expectTrue<Equal<RequestOf<Office, 'vessels.remove'>, null>>();
+expectTrue<Equal<RequestOf<Office, 'cursor'>, null>>();
 // @ts-expect-error no such column to sort by
 page(VesselCard, { sort: ['nme'] });
 // @ts-expect-error no such link

@@ -7,7 +7,8 @@ export type GriboErrorCode =
   | 'ROW_RANGE'
   | 'ROW_FUNCTION'
   | 'ENGINE'
-  | 'REQUEST';
+  | 'REQUEST'
+  | 'CONFLICT';
 
 /**
  * The one class of errors that Gribo throws. Test `code`, not the class: it stays

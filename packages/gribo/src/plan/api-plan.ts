@@ -1,4 +1,4 @@
-import type { BodyPlan } from './declared.js';
+import type { BodyPlan, DeprecationNotice } from './declared.js';
 import type { ColumnPlan, EntityPlan, LinkPlan } from './entity-plan.js';
 import type { FilterOperator } from './filter.js';
 import type { InputPlan } from './input-plan.js';
@@ -39,6 +39,8 @@ export interface EndpointPlan {
   readonly sort: readonly ColumnPlan[];
   /** Whom it answers; null: everybody. */
   readonly only: readonly string[] | null;
+  /** Says that the endpoint will go. */
+  readonly deprecated: DeprecationNotice | null;
 }
 
 /** An API as data. */

@@ -10,6 +10,7 @@ export type IssueCode =
   | 'choice'
   | 'format'
   | 'fixed'
+  | 'conflict'
   | 'limit'
   | 'syntax';
 
@@ -46,6 +47,7 @@ export const sayIssue: SayIssue = ({ code, expected, came }) => {
       return `This ${expected}.`;
     case 'limit':
     case 'syntax':
+    case 'conflict':
       return `${expected}.`;
     case 'type':
     case 'range':

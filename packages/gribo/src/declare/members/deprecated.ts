@@ -1,3 +1,5 @@
+import type { DeprecationNotice } from '../../plan/declared.js';
+import { freeze } from '../../util/freeze.js';
 import { Broken, handOut, handOutBroken, MemberRef } from '../member.js';
 import { memberNode } from '../member-node.js';
 import type { Fields, Member } from '../member-types.js';
@@ -7,11 +9,18 @@ export interface Deprecation {
   readonly since?: string;
   /** The day after which it may be gone, as `YYYY-MM-DD`. */
   readonly sunset?: string;
-  /** The member to read instead. */
+  /** What to use instead: a member, or an endpoint. */
   readonly instead?: string;
 }
 
-const isDay = (text: string | undefined): boolean => text === undefined || /^\d{4}-\d\d-\d\d$/.test(text);
+/** A notice as data, or why it is none. */
+export const noticeOf = (notice: Deprecation): DeprecationNotice | Broken => {
+  const { since = null, sunset = null, instead = null } = notice;
+  if (isDay(since) && isDay(sunset)) return freeze({ since, sunset, instead });
+  return new Broken('since and sunset are days, written as YYYY-MM-DD');
+};
+
+const isDay = (text: string | null): boolean => text === null || /^\d{4}-\d\d-\d\d$/.test(text);
 
 /**
  * A member that will go. It is still written; every description says so.
@@ -24,10 +33,8 @@ const isDay = (text: string | undefined): boolean => text === undefined || /^\d{
 export const deprecated = <const M extends Member | Fields>(member: M, notice: Deprecation): M => {
   const inner = memberNode(member);
   if (inner instanceof Broken) return handOutBroken(inner.message);
-  if (!isDay(notice.since) || !isDay(notice.sunset)) {
-    return handOutBroken('since and sunset are days, written as YYYY-MM-DD');
-  }
-  const { since = null, sunset = null, instead = null } = notice;
-  const node = { kind: 'deprecated', notice: { since, sunset, instead }, node: inner.node } as const;
+  const made = noticeOf(notice);
+  if (made instanceof Broken) return handOutBroken(made.message);
+  const node = { kind: 'deprecated', notice: made, node: inner.node } as const;
   return handOut(new MemberRef(node, inner.home, inner.seals));
 };

@@ -1,0 +1,29 @@
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { nodeListener, serve } from '@gribo/http';
+import { harbour } from './api.js';
+import { audienceOf } from './audience.js';
+import { harbourStore } from './store.js';
+
+const handle = serve(harbour, { store: harbourStore, audience: audienceOf, formatParameter: true });
+const server = createServer(nodeListener(handle));
+
+const lines = (address: string): string => `The Merrow Harbour Office answers at ${address}; Ctrl+C ends it.
+
+  curl ${address}/vessels/3
+  curl '${address}/vessels?size=5&sort=builtYear+desc' -H 'Accept: text/csv'
+  curl ${address}/berths/2 -H 'Accept: application/xml' -H 'Authorization: Bearer demo-office'
+  curl ${address}/vessels -d name=Anselma -d kind=submarine
+`;
+
+server.listen(Number(process.env['PORT'] ?? 8080), '127.0.0.1', () => {
+  const { port } = server.address() as AddressInfo;
+  process.stdout.write(lines(`http://127.0.0.1:${port}`));
+});
+
+const end = (): void => {
+  server.close();
+  server.closeAllConnections();
+};
+process.once('SIGINT', end);
+process.once('SIGTERM', end);

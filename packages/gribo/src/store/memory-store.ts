@@ -1,0 +1,121 @@
+import { passes } from '../plan/compare-values.js';
+import { freeze } from '../util/freeze.js';
+import { MemoryChange, type MemoryMakers } from './memory-change.js';
+import { joinText, type MemoryRow } from './memory-table.js';
+import { type LinkedEntities, MemoryTables } from './memory-tables.js';
+import type { Guard, Key, KeyValue, Store } from './store.js';
+
+/** Rows by the names of their entities. */
+export type MemoryRows = Readonly<Record<string, Iterable<object>>>;
+
+export interface MemoryOptions {
+  /** The moment that generated columns hold. Default: now. */
+  readonly now?: () => Date;
+  /** A new UUID for generated columns. Default: a random one. */
+  readonly uuid?: () => string;
+}
+
+type Values = Readonly<Record<string, unknown>>;
+
+/** The key as the table keeps it. */
+const keyTextOf = (names: readonly string[], key: Key): string =>
+  joinText(Object.fromEntries(names.map((name, i) => [name, key[i]])), names) ?? '';
+
+/** Rows in memory behind the interface of every store. */
+class MemoryStore implements Store {
+  readonly #tables: MemoryTables;
+  readonly #makers: MemoryMakers;
+
+  constructor(model: LinkedEntities, rows: MemoryRows, makers: MemoryMakers) {
+    this.#tables = new MemoryTables(model);
+    this.#makers = makers;
+    // Rows of the start may name each other in circles: all of them are one change.
+    this.#change((change) => {
+      for (const [name, all] of Object.entries(rows)) {
+        for (const row of all) change.create(name, this.#columnsOf(name, row));
+      }
+    });
+  }
+
+  async list(plan: { readonly entity: string }, query = {}): Promise<readonly object[]> {
+    return this.#tables.table(plan.entity).select(query);
+  }
+
+  stream(plan: { readonly entity: string }, query = {}): Iterable<object> {
+    return this.#tables.table(plan.entity).select(query);
+  }
+
+  async count(entity: string, where: Guard['where'] = []): Promise<number> {
+    return this.#tables.table(entity).select({ where }).length;
+  }
+
+  async read(
+    plan: { readonly entity: string },
+    key: Key,
+    where: Guard['where'] = [],
+  ): Promise<object | null> {
+    return this.#find(plan.entity, key, where);
+  }
+
+  async create(entity: string, change: object): Promise<Key> {
+    const row = this.#change((work) => work.create(entity, change as Values));
+    return freeze(this.#tables.linked(entity).entity.key.map((name) => row[name] as KeyValue));
+  }
+
+  async amend(entity: string, key: Key, change: object, guard: Guard = {}): Promise<boolean> {
+    const row = this.#guarded(entity, key, guard);
+    if (row !== null) this.#change((work) => work.amend(entity, row, change as Values));
+    return row !== null;
+  }
+
+  async remove(entity: string, key: Key, guard: Guard = {}): Promise<boolean> {
+    const row = this.#guarded(entity, key, guard);
+    if (row !== null) this.#change((work) => work.remove(this.#tables.linked(entity).entity, row));
+    return row !== null;
+  }
+
+  #change<T>(work: (change: MemoryChange) => T): T {
+    return new MemoryChange(this.#tables, this.#makers).run(work);
+  }
+
+  #find(entity: string, key: Key, where: Guard['where'] = []): MemoryRow | null {
+    const table = this.#tables.table(entity);
+    const row = table.get(keyTextOf(table.entity.key, key));
+    if (row === undefined) return null;
+    return where.every((filter) => passes(filter, row[filter.column.name])) ? row : null;
+  }
+
+  #guarded(entity: string, key: Key, { where = [], check }: Guard): MemoryRow | null {
+    const row = this.#find(entity, key, where);
+    if (row !== null) check?.row(row);
+    return row;
+  }
+
+  #columnsOf(name: string, row: object): Values {
+    const { columns } = this.#tables.linked(name).entity;
+    return Object.fromEntries(columns.map((column) => [column.name, (row as Values)[column.name]]));
+  }
+}
+
+/**
+ * A store whose rows are in memory: for tests, samples and browsers. It checks keys, unique columns
+ * and to-one links as a database does, and makes what is `generated`.
+ *
+ * @param model the model
+ * @param rows rows by the names of their entities, as plain objects by property names; links are
+ * found by the columns that join them
+ * @param options `now` and `uuid`, for what is generated
+ * @throws {ConflictError} `CONFLICT` where the rows do not fit each other
+ * @throws {DeclarationError} `DECLARATION` where a column is read by `.via()`
+ * @example
+ * memoryStore(db, { operator: [{ id: 3, name: 'Lantern Bay' }] })
+ */
+export const memoryStore = (
+  model: LinkedEntities,
+  rows: MemoryRows = {},
+  options: MemoryOptions = {},
+): Store =>
+  new MemoryStore(model, rows, {
+    now: options.now ?? (() => new Date()),
+    uuid: options.uuid ?? (() => globalThis.crypto.randomUUID()),
+  });

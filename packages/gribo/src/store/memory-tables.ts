@@ -1,0 +1,86 @@
+import { DeclarationError, type Finding } from '../errors/declaration-error.js';
+import type { EntityPlan, LinkPlan } from '../plan/entity-plan.js';
+import { joinText, type MemoryRow, MemoryTable } from './memory-table.js';
+
+/** An entity with its links, as a model has it. */
+export interface LinkedEntity {
+  readonly entity: EntityPlan;
+  readonly links: ReadonlyMap<string, LinkPlan>;
+}
+
+/** A model as stores take it: its entities by name. */
+export type LinkedEntities = Readonly<Record<string, LinkedEntity>>;
+
+const checkEntities = (entities: readonly LinkedEntity[]): void => {
+  const findings = entities.flatMap(({ entity }): Finding[] =>
+    entity.columns
+      .filter(({ via }) => via !== null)
+      .map(({ name }) => ({
+        path: `${entity.name}.${name}`,
+        message:
+          'it is read by .via(), from rows that you load yourself; a store keeps it under its own name',
+      })),
+  );
+  DeclarationError.throwIfAny('memoryStore', findings);
+};
+
+/** All tables of a model, and the rows behind its links. */
+export class MemoryTables {
+  readonly #entities = new Map<string, LinkedEntity>();
+  readonly #tables = new Map<string, MemoryTable>();
+  readonly #makers = new Map<string, new () => object>();
+
+  constructor(model: LinkedEntities) {
+    const entities = Object.values(model);
+    checkEntities(entities);
+    for (const linked of entities) {
+      this.#entities.set(linked.entity.name, linked);
+      this.#tables.set(linked.entity.name, new MemoryTable(linked.entity));
+      this.#makers.set(linked.entity.name, this.#rowClass(linked));
+    }
+  }
+
+  get entities(): Iterable<LinkedEntity> {
+    return this.#entities.values();
+  }
+
+  table(entity: string): MemoryTable {
+    const table = this.#tables.get(entity);
+    if (table === undefined) throw new Error(`the store's model has no entity "${entity}"`);
+    return table;
+  }
+
+  linked(entity: string): LinkedEntity {
+    return this.#entities.get(entity) ?? { entity: this.table(entity).entity, links: new Map() };
+  }
+
+  /** A row of these values, with its links. */
+  row(entity: string, values: Readonly<Record<string, unknown>>): MemoryRow {
+    const Made = this.#makers.get(entity) ?? Object;
+    // What is assigned are the entity's columns, as the caller made them.
+    return Object.freeze(Object.assign(new Made(), values)) as MemoryRow;
+  }
+
+  /** The rows behind a link. */
+  behind(link: LinkPlan, row: MemoryRow): readonly MemoryRow[] {
+    const target = this.table(link.target.name);
+    if (link.through === null) return target.behind(link, row);
+    const { entity, from, to } = link.through;
+    const middle = this.table(entity.name).having(from, joinText(row, link.from));
+    return middle.flatMap((pair) => target.having(link.to, joinText(pair, to)));
+  }
+
+  /** A class whose instances find their links in the tables as they are when they are read. */
+  #rowClass({ links }: LinkedEntity): new () => object {
+    const Made = class {};
+    for (const link of links.values()) {
+      const find = (row: MemoryRow) => this.behind(link, row);
+      Object.defineProperty(Made.prototype, link.name, {
+        get(this: MemoryRow): unknown {
+          return link.kind === 'toMany' ? find(this) : (find(this)[0] ?? null);
+        },
+      });
+    }
+    return Made;
+  }
+}

@@ -1,0 +1,57 @@
+import type { LoadPlan } from '../load/load-plan.js';
+import type { RowFilter, SortKey } from '../plan/filter.js';
+
+/** The value of one key column. */
+export type KeyValue = string | number | bigint;
+
+/** The key of a row: one value for each key column, in the entity's order. */
+export type Key = readonly KeyValue[];
+
+/** Which rows of an entity, in what order. Everything left out: all of them, by their key. */
+export interface RowQuery {
+  /** Comparisons that must all hold. */
+  readonly where?: readonly RowFilter[];
+  /** The order; rows that tie come in the order of their key. */
+  readonly sort?: readonly SortKey[];
+  /** So many rows at most. */
+  readonly limit?: number;
+  /** So many rows are left out from the start. */
+  readonly offset?: number;
+  /** The values of the row after which to start: those of `sort`, then the rest of the key. */
+  readonly after?: readonly unknown[];
+}
+
+/** What must hold for a row to be changed, tested with the change in one step. */
+export interface Guard {
+  /** Comparisons that must all hold; where they do not, it is as if there were no such row. */
+  readonly where?: readonly RowFilter[];
+  /** Given the row as it is stored, throws where it must not be changed. */
+  readonly check?: { readonly plan: LoadPlan; readonly row: (row: object) => void };
+}
+
+/**
+ * Where rows live. Entities go by their names, rows are objects by property names, and links
+ * hold rows: what `loadPlan` names is there. What is written is a change as a reader yields it,
+ * with the rows of nested inputs under the names of their links, and is done whole or not at all.
+ */
+export interface Store {
+  /** Rows of the plan's entity, with what the plan names. */
+  list(plan: LoadPlan, query?: RowQuery): Promise<readonly object[]>;
+  /** The same, one after the other, for lists that need not fit into memory. */
+  stream(plan: LoadPlan, query?: RowQuery): Iterable<object> | AsyncIterable<object>;
+  /** How many rows there are. */
+  count(entity: string, where?: readonly RowFilter[]): Promise<number>;
+  /** The row with this key; null where there is none, or a comparison does not hold. */
+  read(plan: LoadPlan, key: Key, where?: readonly RowFilter[]): Promise<object | null>;
+  /** Stores a new row. @returns its key @throws {ConflictError} `CONFLICT` where it does not fit the others */
+  create(entity: string, change: object): Promise<Key>;
+  /**
+   * Sets what the change names; the rows of a nested to-many input take the place of those that
+   * were there. @returns false where there is no such row @throws {ConflictError} `CONFLICT`
+   */
+  amend(entity: string, key: Key, change: object, guard?: Guard): Promise<boolean>;
+  /** @returns false where there is no such row @throws {ConflictError} `CONFLICT` where others need it */
+  remove(entity: string, key: Key, guard?: Guard): Promise<boolean>;
+  /** Lets go of what the store holds, so that the program can end. */
+  close?(): Promise<void>;
+}

@@ -1,0 +1,25 @@
+import type { EndpointPlan, Key, RowFilter, Situation, Store } from 'gribo';
+import type { Query } from './request/query.js';
+import type { Settings } from './settings.js';
+
+/** One request, with everything that was read from it before the store is asked. */
+export interface Exchange {
+  readonly request: Request;
+  readonly endpoint: EndpointPlan;
+  /** The endpoint that reads one row of the same collection; null where there is none. */
+  readonly sibling: EndpointPlan | null;
+  readonly parameters: Readonly<Record<string, string>>;
+  /** The path of the request, with the part that all paths start with. */
+  readonly path: string;
+  /** The query of the request, without its question mark. */
+  readonly search: string;
+  readonly query: Query;
+  readonly audience: string | null;
+  readonly situation: Situation;
+  readonly store: Store;
+  readonly settings: Settings;
+  /** The row that the path names; null where it names none. */
+  readonly key: Key | null;
+  /** The parent that the path names, as comparisons of the child's columns. */
+  readonly parent: readonly RowFilter[];
+}

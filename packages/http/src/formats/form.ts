@@ -1,0 +1,72 @@
+import type { InputField, InputPlan } from 'gribo';
+import { type Format, MalformedBody, textOf } from './format.js';
+
+type Members = Record<string, unknown>;
+
+const decoded = (text: string): string => {
+  try {
+    return decodeURIComponent(text.replaceAll('+', ' '));
+  } catch {
+    throw new MalformedBody('The form has an escape that is none');
+  }
+};
+
+/** The names and values of a form (WHATWG URL, section 5). */
+const pairsOf = (text: string): Map<string, string> => {
+  const pairs = new Map<string, string>();
+  for (const part of text.split('&')) {
+    if (part === '') continue;
+    const at = part.indexOf('=');
+    const name = decoded(at === -1 ? part : part.slice(0, at));
+    if (pairs.has(name)) throw new MalformedBody(`The form has ${JSON.stringify(name.slice(0, 60))} twice`);
+    pairs.set(name, at === -1 ? '' : decoded(part.slice(at + 1)));
+  }
+  return pairs;
+};
+
+/** The rows of a nested input are JSON text in one field, as in a cell of CSV. */
+const parsedRows = (name: string, text: string): unknown => {
+  try {
+    return JSON.parse(text);
+  } catch {
+    throw new MalformedBody(`The field ${name} must be JSON text`);
+  }
+};
+
+/** Takes the fields of an input out of the pairs; what is left is unknown. */
+const take = (fields: readonly InputField[], prefix: string, pairs: Map<string, string>): Members => {
+  const made = Object.create(null) as Members;
+  for (const { name, node } of fields) {
+    const full = prefix + name;
+    const text = pairs.get(full);
+    if (node.kind === 'set') {
+      if (text !== undefined) made[name] = text === '' && node.column.nullable ? null : text;
+    } else if (node.kind === 'nestedInput' && node.link.kind === 'toMany') {
+      if (text !== undefined) made[name] = parsedRows(full, text);
+    } else {
+      const inner = node.kind === 'inputGroup' ? node.fields : node.input.fields;
+      const members = take(inner, `${full}.`, pairs);
+      if (Object.keys(members).length > 0) made[name] = members;
+    }
+    pairs.delete(full);
+  }
+  return made;
+};
+
+const membersOf = (plan: InputPlan, text: string): Members => {
+  const pairs = pairsOf(text);
+  const members = take(plan.fields, '', pairs);
+  for (const [name, value] of pairs) members[name] = value;
+  return members;
+};
+
+/**
+ * What HTML forms send (`application/x-www-form-urlencoded`), for requests: dotted names for groups
+ * and to-one rows, JSON text for to-many rows, an empty value for null where there may be none.
+ */
+export const form: Format = {
+  name: 'form',
+  mediaTypes: ['application/x-www-form-urlencoded'],
+  hasOnlyText: true,
+  read: (body, reader) => reader.object(membersOf(reader.plan, textOf(body))),
+};

@@ -1,0 +1,64 @@
+import type { Reader, ReadResult, ResolvedBody } from 'gribo';
+
+/** A whole response, to be put into a format. */
+export interface Sending {
+  /** The body in its situation, as data: its shape says which members there are. */
+  readonly plan: ResolvedBody;
+  /** The JSON-ready value: a row, rows, or an envelope with them. */
+  value(): unknown;
+  /** The JSON-ready rows alone, without the envelope. */
+  rows(): readonly unknown[];
+  /** The same as JSON in UTF-8, written without that value. */
+  json(): Uint8Array;
+}
+
+/** Rows that are sent while they are read. */
+export interface StreamSending {
+  readonly plan: ResolvedBody;
+  /** The JSON-ready rows, in batches. */
+  batches(): AsyncIterable<readonly unknown[]>;
+  /** One JSON text for each row, in batches. */
+  texts(): AsyncIterable<readonly string[]>;
+  /** The whole list as JSON. */
+  json(): ReadableStream<Uint8Array>;
+}
+
+/** How bodies are sent and read: one object for each format. */
+export interface Format {
+  /** Its short name, for `?format=` and `gribo formats`. */
+  readonly name: string;
+  /** The media types that stand for it; the first one is sent. */
+  readonly mediaTypes: readonly string[];
+  /** More media types that it reads. */
+  readonly alsoReads?: readonly string[];
+  /** Whether the media type is text, so that it is sent with `charset=utf-8`. */
+  readonly isText?: boolean;
+  /** Whether it can only hold lists of rows. */
+  readonly onlyLists?: boolean;
+  /** Puts a whole response into the format. Left out: the format is only read. */
+  readonly write?: (sending: Sending) => string | Uint8Array;
+  /** Puts a list into it while its rows are read. Left out: long lists are not sent in it. */
+  readonly stream?: (
+    sending: StreamSending,
+  ) => AsyncIterable<string | Uint8Array> | ReadableStream<Uint8Array>;
+  /** Reads a request body. Left out: the format is only written. @throws {MalformedBody} where it is none */
+  readonly read?: (body: Uint8Array, reader: Reader<object>) => ReadResult<object>;
+  /** Whether strings stand for numbers and true/false, because the format has nothing else. */
+  readonly hasOnlyText?: boolean;
+}
+
+/** A request body is not of the format that its media type says. */
+export class MalformedBody extends Error {
+  static {
+    MalformedBody.prototype.name = 'MalformedBody';
+  }
+}
+
+/** The text of UTF-8 bytes. @throws {MalformedBody} where they are none */
+export const textOf = (body: Uint8Array): string => {
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(body);
+  } catch {
+    throw new MalformedBody('The bytes are no UTF-8 text');
+  }
+};

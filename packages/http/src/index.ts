@@ -1,0 +1,13 @@
+export { cbor } from './formats/cbor.js';
+export { type CsvOptions, csv } from './formats/csv.js';
+export { form } from './formats/form.js';
+export { type Format, MalformedBody, type Sending, type StreamSending } from './formats/format.js';
+export { json } from './formats/json.js';
+export { ndjson } from './formats/ndjson.js';
+export { type XmlOptions, xml } from './formats/xml.js';
+export type { HandlerContext, HandlerResult, Handlers, Load, LoadOptions } from './handlers.js';
+export { fastifyRoutes, type NodeListener, nodeListener } from './node-listener.js';
+export { Problem, type ProblemDetails } from './problems/problem.js';
+export { type Received, type RespondOptions, receive, respond } from './respond.js';
+export { type FetchHandler, type ServeOptions, serve } from './serve.js';
+export { type FormatOptions, type Limits, type Log, standardFormats } from './settings.js';

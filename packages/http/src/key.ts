@@ -1,0 +1,37 @@
+import {
+  type ColumnPlan,
+  type EntityPlan,
+  type Key,
+  type KeyValue,
+  type RowFilter,
+  valueFromText,
+} from 'gribo';
+
+const columnOf = (entity: EntityPlan, name: string): ColumnPlan | undefined =>
+  entity.columns.find((column) => column.name === name);
+
+/** Reads a key from texts, one for each key column; null where one of them is no such value. */
+export const keyFromTexts = (entity: EntityPlan, texts: readonly (string | undefined)[]): Key | null => {
+  const values = entity.key.map((name, i) => {
+    const column = columnOf(entity, name);
+    const text = texts[i];
+    const got = column === undefined || text === undefined ? null : valueFromText(column, text);
+    return got?.ok === true ? (got.value as KeyValue) : null;
+  });
+  return values.some((value) => value === null) ? null : (values as KeyValue[]);
+};
+
+/** The comparisons that one row of these values passes. */
+export const equalTo = (
+  entity: EntityPlan,
+  names: readonly string[],
+  values: readonly unknown[],
+): readonly RowFilter[] =>
+  names.flatMap((name, i): RowFilter[] => {
+    const column = columnOf(entity, name);
+    return column === undefined ? [] : [{ column, operator: 'equals', value: values[i] }];
+  });
+
+/** The key of a loaded row. */
+export const keyOf = (entity: EntityPlan, row: object): Key =>
+  entity.key.map((name) => (row as Record<string, KeyValue>)[name] ?? '');

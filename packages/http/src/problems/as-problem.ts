@@ -1,0 +1,67 @@
+import type { ConflictError, GriboError, InputPlan, Issue, RequestError } from 'gribo';
+import { Problem } from './problem.js';
+
+/** The code of an error of the library, by what it says: there may be two copies of the package. */
+const codeOf = (error: unknown): GriboError['code'] | null => {
+  const code = error instanceof Error ? (error as Partial<GriboError>).code : undefined;
+  return typeof code === 'string' ? code : null;
+};
+
+const part = (name: string): string => `/${name.replaceAll('~', '~0').replaceAll('/', '~1')}`;
+
+/** The members of a body that set one of these columns of an entity, as JSON Pointers. */
+const pointersTo = (plan: InputPlan, entity: string, columns: readonly string[], above = ''): string[] => {
+  const walk = (fields: InputPlan['fields'], at: string): string[] =>
+    fields.flatMap(({ name, node }) => {
+      const pointer = at + part(name);
+      if (node.kind === 'inputGroup') return walk(node.fields, pointer);
+      if (node.kind === 'set') {
+        return plan.entity.name === entity && columns.includes(node.column.name) ? [pointer] : [];
+      }
+      // Which of several rows it is, the store does not tell.
+      const inside = pointersTo(node.input, entity, columns, pointer);
+      return node.link.kind === 'toMany' && inside.length > 0 ? [pointer] : inside;
+    });
+  return walk(plan.fields, above);
+};
+
+const WORDS = {
+  duplicate: 'Another one has this value already.',
+  reference: 'This names something that is not there.',
+  missing: 'This always has a value.',
+  value: 'This value is not taken.',
+} as const;
+
+/** What to tell of a change that the store did not take: by members, never by its own words. */
+const conflictProblem = (error: ConflictError, takes: InputPlan | null): Problem => {
+  const { reason, entity, columns } = error;
+  const pointers = takes === null ? [] : pointersTo(takes, entity, columns);
+  const errors = pointers.map(
+    (pointer): Issue => ({ pointer, code: 'conflict', expected: '', message: WORDS[reason] }),
+  );
+  const isConflict = reason === 'duplicate' || reason === 'reference';
+  const general =
+    reason === 'reference' && takes === null
+      ? 'Others still need it.'
+      : isConflict
+        ? 'It does not fit what is stored already.'
+        : 'A value is missing or is not taken.';
+  return new Problem(isConflict ? 409 : 422, { detail: general, errors, cause: error });
+};
+
+/**
+ * The problem to answer with for whatever was thrown. What is not meant for callers becomes a 500
+ * that tells nothing; its cause goes to the log.
+ *
+ * @param takes the input of the endpoint, to say which members a conflict is about
+ */
+export const asProblem = (error: unknown, takes: InputPlan | null): Problem => {
+  if (error instanceof Problem) return error;
+  const code = codeOf(error);
+  if (code === 'REQUEST') {
+    const { issues } = error as RequestError;
+    return new Problem(400, { detail: 'The query has parameters that are wrong.', errors: issues });
+  }
+  if (code === 'CONFLICT') return conflictProblem(error as ConflictError, takes);
+  return new Problem(500, { detail: 'Something went wrong here.', cause: error });
+};

@@ -1,0 +1,63 @@
+import { XMLBuilder } from 'fast-xml-parser';
+import Negotiator from 'negotiator';
+import { xmlText } from '../formats/xml-names.js';
+import type { Problem } from './problem.js';
+
+const JSON_TYPE = 'application/problem+json';
+const XML_TYPE = 'application/problem+xml';
+
+/** A problem in JSON unless XML is preferred; also where neither is acceptable, for a problem must be told. */
+const wantsXml = (accept: string | null): boolean => {
+  if (accept === null) return false;
+  const offered = [JSON_TYPE, 'application/json', XML_TYPE, 'application/xml', 'text/xml'];
+  const [preferred] = new Negotiator({ headers: { accept } }).mediaTypes(offered);
+  return preferred?.endsWith('xml') === true;
+};
+
+/** The members of a problem (RFC 9457, section 3.1), and `errors` where there are several things to tell. */
+const membersOf = (problem: Problem, instance: string | null): Record<string, unknown> => ({
+  type: 'about:blank',
+  title: problem.title,
+  status: problem.status,
+  ...(problem.detail === null ? {} : { detail: problem.detail }),
+  ...(instance === null ? {} : { instance }),
+  ...(problem.errors.length === 0 ? {} : { errors: problem.errors }),
+});
+
+const builder = new XMLBuilder({ ignoreAttributes: false });
+
+/** Arrays are elements `i` (RFC 9457, appendix B). */
+const xmlReady = (value: unknown): unknown => {
+  if (Array.isArray(value)) return { i: value.map(xmlReady) };
+  if (typeof value !== 'object' || value === null) return xmlText(String(value));
+  return Object.fromEntries(Object.entries(value).map(([name, member]) => [name, xmlReady(member)]));
+};
+
+const xmlOf = (members: Record<string, unknown>): string => {
+  const problem = { '@_xmlns': 'urn:ietf:rfc:7807', ...(xmlReady(members) as object) };
+  return `<?xml version="1.0" encoding="UTF-8"?>\n${builder.build({ problem })}\n`;
+};
+
+/**
+ * The response for a problem.
+ *
+ * @param accept the request's `Accept` header: XML where it prefers that to JSON
+ * @param instance a URI for this very occurrence, which the log has too; null where it is not logged
+ */
+export const problemResponse = (
+  problem: Problem,
+  accept: string | null,
+  instance: string | null,
+): Response => {
+  const members = membersOf(problem, instance);
+  const isXml = wantsXml(accept);
+  return new Response(isXml ? xmlOf(members) : JSON.stringify(members), {
+    status: problem.status,
+    headers: {
+      'content-type': isXml ? XML_TYPE : JSON_TYPE,
+      'cache-control': 'no-store',
+      vary: 'Accept',
+      ...problem.headers,
+    },
+  });
+};

@@ -1,0 +1,31 @@
+import { Problem } from '../problems/problem.js';
+
+/** The entity tags of a header (RFC 9110, section 8.8.3), or `*` for whatever there is. */
+const tagsOf = (header: string): readonly string[] =>
+  header.trim() === '*' ? ['*'] : (header.match(/(?:W\/)?"[^"]*"/g) ?? []);
+
+const isStrong = (tag: string): boolean => !tag.startsWith('W/');
+
+/** Weak comparison: what the tags say, weak or not (RFC 9110, section 8.8.3.2). */
+const opaque = (tag: string): string => tag.replace(/^W\//, '');
+
+/** Whether the caller has this representation already: 304 (RFC 9110, section 13.1.2). */
+export const hasAlready = (ifNoneMatch: string | null, tag: string): boolean => {
+  if (ifNoneMatch === null) return false;
+  const tags = tagsOf(ifNoneMatch);
+  return tags.includes('*') || tags.some((known) => opaque(known) === opaque(tag));
+};
+
+/**
+ * Holds a change to the representation that its caller knows (RFC 9110, section 13.1.1).
+ *
+ * @param current makes the tags of what is stored now, in each format; called where it matters only
+ * @throws {Problem} 412 where another one is stored by now
+ */
+export const checkUnchanged = (ifMatch: string, current: () => readonly string[]): void => {
+  const known = tagsOf(ifMatch).filter(isStrong);
+  if (known.includes('*')) return;
+  const tags = current();
+  if (known.some((tag) => tags.includes(tag))) return;
+  throw new Problem(412, { detail: 'It was changed since it was read. Read it again, then change it.' });
+};

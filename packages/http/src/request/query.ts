@@ -1,0 +1,192 @@
+import {
+  type ColumnPlan,
+  didYouMean,
+  type EndpointPlan,
+  type FilterParameter,
+  type RequestIssue,
+  type RowFilter,
+  type SortKey,
+  valueFromText,
+} from 'gribo';
+import { Problem } from '../problems/problem.js';
+
+/** What the query of a request asks for. */
+export interface Query {
+  readonly where: readonly RowFilter[];
+  /** The order that the caller chose; null where it chose none. */
+  readonly sort: readonly SortKey[] | null;
+  readonly asked: readonly string[] | null;
+  readonly fields: readonly string[] | null;
+  readonly page: { readonly page?: string; readonly size?: string; readonly after?: string };
+  /** The value of `format`. */
+  readonly format: string | null;
+}
+
+const NOTHING: Query = { where: [], sort: null, asked: null, fields: null, page: {}, format: null };
+
+/** The endpoint's own part of what a query may hold. */
+export interface QueryRules {
+  readonly endpoint: EndpointPlan;
+  readonly isPaged: boolean;
+  readonly formatParameter: boolean;
+  readonly unknown: 'refuse' | 'ignore';
+}
+
+const namesOf = (text: string): string[] =>
+  text
+    .split(',')
+    .map((name) => name.trim())
+    .filter((name) => name !== '');
+
+const short = (text: string): string => (text.length > 60 ? `${text.slice(0, 60)}…` : text);
+
+/** Reads a query and gathers everything that is wrong with it. */
+class QueryReading {
+  readonly issues: RequestIssue[] = [];
+  readonly #rules: QueryRules;
+
+  constructor(rules: QueryRules) {
+    this.#rules = rules;
+  }
+
+  read(pairs: ReadonlyMap<string, string>): Query {
+    const { endpoint, unknown } = this.#rules;
+    const known = this.#known();
+    if (unknown === 'refuse') {
+      for (const name of pairs.keys()) {
+        if (known.includes(name)) continue;
+        const close = didYouMean(name, known);
+        const all = known.length === 0 ? ' It takes none.' : ` There are: ${known.join(', ')}.`;
+        this.#refuse(
+          name,
+          'unknown',
+          '',
+          `There is no parameter "${short(name)}".${close === '' ? all : close}`,
+        );
+      }
+    }
+    return {
+      where: endpoint.filters.flatMap((filter) => this.#filter(filter, pairs.get(filter.name))),
+      sort: this.#sort(endpoint.sort, pairs.get('sort')),
+      asked: known.includes('with') ? this.#names(pairs.get('with')) : null,
+      fields: known.includes('fields') ? this.#names(pairs.get('fields')) : null,
+      page: this.#page(pairs),
+      format: this.#rules.formatParameter ? (pairs.get('format') ?? null) : null,
+    };
+  }
+
+  #known(): readonly string[] {
+    const { endpoint, isPaged, formatParameter } = this.#rules;
+    return [
+      ...endpoint.filters.map(({ name }) => name),
+      ...(isPaged ? ['page', 'size', 'after'] : []),
+      ...(endpoint.sort.length > 0 ? ['sort'] : []),
+      ...(endpoint.returns === null ? [] : ['with', 'fields']),
+      ...(formatParameter ? ['format'] : []),
+    ];
+  }
+
+  #names(text: string | undefined): readonly string[] | null {
+    return text === undefined ? null : namesOf(text);
+  }
+
+  #page(pairs: ReadonlyMap<string, string>): Query['page'] {
+    if (!this.#rules.isPaged) return {};
+    const [page, size, after] = ['page', 'size', 'after'].map((name) => pairs.get(name));
+    return {
+      ...(page === undefined ? {} : { page }),
+      ...(size === undefined ? {} : { size }),
+      ...(after === undefined ? {} : { after }),
+    };
+  }
+
+  #refuse(parameter: string, code: RequestIssue['code'], value: string, message: string): void {
+    this.issues.push({ parameter: short(parameter), code, value: short(value), message });
+  }
+
+  #filter({ name, column, operator }: FilterParameter, text: string | undefined): RowFilter[] {
+    if (text === undefined) return [];
+    if (operator === 'isNull') {
+      if (text === 'true' || text === 'false') return [{ column, operator, value: text === 'true' }];
+      this.#refuse(name, 'type', text, `${name} must be true or false.`);
+      return [];
+    }
+    if (operator === 'contains') return [{ column, operator, value: text }];
+    if (operator === 'oneOfThese') {
+      const values = namesOf(text).map((part) => this.#value(name, column, part));
+      return [{ column, operator, value: values }];
+    }
+    return [{ column, operator, value: this.#value(name, column, text) }];
+  }
+
+  #value(name: string, column: ColumnPlan, text: string): unknown {
+    const got = valueFromText(column, text);
+    if (got.ok) return got.value;
+    this.#refuse(name, 'type', text, `${name} must be ${got.expected}.`);
+    return null;
+  }
+
+  /** `?sort=builtYear desc,name`: the words of a declaration. */
+  #sort(columns: readonly ColumnPlan[], text: string | undefined): readonly SortKey[] | null {
+    if (text === undefined || columns.length === 0) return null;
+    const names = columns.map(({ name }) => name);
+    const keys = namesOf(text).flatMap((words): SortKey[] => {
+      const [, name = words, order] = /^(\w+)(?: (asc|desc))?$/.exec(words) ?? [];
+      const column = columns.find((candidate) => candidate.name === name);
+      if (column !== undefined) return [{ column, descending: order === 'desc' }];
+      const close = didYouMean(name, names);
+      const all = ` There are: ${names.join(', ')}; add " desc" for the highest first.`;
+      this.#refuse(
+        'sort',
+        'unknown',
+        words,
+        `sort does not take "${short(words)}".${close === '' ? all : close}`,
+      );
+      return [];
+    });
+    const isTwice = new Set(keys.map(({ column }) => column)).size < keys.length;
+    if (isTwice) this.#refuse('sort', 'range', text, 'sort has the same column twice.');
+    return keys;
+  }
+}
+
+const decoded = (text: string): string => {
+  if (!text.includes('%') && !text.includes('+')) return text;
+  try {
+    return decodeURIComponent(text.replaceAll('+', ' '));
+  } catch {
+    throw new Problem(400, { detail: 'The query has an escape that is none.' });
+  }
+};
+
+const pairsOf = (text: string): ReadonlyMap<string, string> => {
+  const pairs = new Map<string, string>();
+  for (const part of text.split('&')) {
+    if (part === '') continue;
+    const at = part.indexOf('=');
+    const name = decoded(at === -1 ? part : part.slice(0, at));
+    if (pairs.has(name)) {
+      throw new Problem(400, {
+        detail: `The parameter "${short(name)}" is given twice; put its values into one, with commas.`,
+      });
+    }
+    pairs.set(name, at === -1 ? '' : decoded(part.slice(at + 1)));
+  }
+  return pairs;
+};
+
+/**
+ * Reads the query of a request by what its endpoint declares.
+ *
+ * @param text the query without its question mark
+ * @throws {Problem} 400 listing everything that is wrong
+ */
+export const readQuery = (text: string, rules: QueryRules): Query => {
+  if (text === '') return NOTHING;
+  const reading = new QueryReading(rules);
+  const query = reading.read(pairsOf(text));
+  if (reading.issues.length > 0) {
+    throw new Problem(400, { detail: 'The query has parameters that are wrong.', errors: reading.issues });
+  }
+  return query;
+};

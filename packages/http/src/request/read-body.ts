@@ -1,0 +1,140 @@
+import { parse } from 'content-type';
+import { type InputPlan, type Issue, type Reader, type ReadResult, reader } from 'gribo';
+import { type Format, MalformedBody } from '../formats/format.js';
+import { Problem } from '../problems/problem.js';
+import type { Limits, Settings } from '../settings.js';
+import { inTime } from '../time-limit.js';
+
+const readable = (formats: readonly Format[]): string[] =>
+  formats.flatMap((format) =>
+    format.read === undefined ? [] : [...format.mediaTypes, ...(format.alsoReads ?? [])],
+  );
+
+const unsupported = (detail: string, formats: readonly Format[], method: string): Problem => {
+  const types = readable(formats).join(', ');
+  // RFC 5789, section 3.1, for PATCH; RFC 9110, section 15.5.16, for the others.
+  const header = method === 'PATCH' ? 'accept-patch' : 'accept';
+  return new Problem(415, { detail: `${detail} There are: ${types}.`, headers: { [header]: types } });
+};
+
+const parsedType = (text: string): { readonly type: string; readonly charset: string | undefined } | null => {
+  try {
+    const { type, parameters } = parse(text);
+    return { type: type.toLowerCase(), charset: parameters['charset']?.toLowerCase() };
+  } catch {
+    return null;
+  }
+};
+
+/**
+ * The format of a request's body, by its `Content-Type`.
+ *
+ * @throws {Problem} 415 where the type, the charset or the encoding is not taken
+ */
+export const sentFormat = (request: Request, formats: readonly Format[]): Format => {
+  const { headers, method } = request;
+  const encoding = headers.get('content-encoding')?.toLowerCase() ?? 'identity';
+  if (encoding !== 'identity') {
+    throw new Problem(415, {
+      detail: 'A body must be sent without content encoding.',
+      headers: { 'accept-encoding': 'identity' },
+    });
+  }
+  const said = headers.get('content-type');
+  if (said === null) throw unsupported('The body has no Content-Type.', formats, method);
+  const parsed = parsedType(said);
+  const format = formats.find(
+    ({ read, mediaTypes, alsoReads = [] }) =>
+      read !== undefined && parsed !== null && [...mediaTypes, ...alsoReads].includes(parsed.type),
+  );
+  if (format === undefined) throw unsupported('Bodies of this Content-Type are not read.', formats, method);
+  if (parsed?.charset !== undefined && !['utf-8', 'utf8', 'us-ascii'].includes(parsed.charset)) {
+    throw unsupported('A body must be UTF-8.', formats, method);
+  }
+  return format;
+};
+
+/** The format of a request's body, where it has one that can be read; to mirror it. */
+export const mirroredFormat = (request: Request, formats: readonly Format[]): Format | null => {
+  const parsed = parsedType(request.headers.get('content-type') ?? '');
+  return formats.find(({ mediaTypes }) => parsed !== null && mediaTypes.includes(parsed.type)) ?? null;
+};
+
+const tooLarge = (limit: number): Problem =>
+  new Problem(413, { detail: `A body may have at most ${limit} bytes.`, headers: { connection: 'close' } });
+
+/** The bytes of a body, no more of them than the limit and no later. */
+const bytesOf = async (request: Request, limits: Limits): Promise<Uint8Array> => {
+  if (Number(request.headers.get('content-length') ?? 0) > limits.body) throw tooLarge(limits.body);
+  if (request.body === null) return new Uint8Array();
+  const source = request.body.getReader();
+  const chunks: Uint8Array[] = [];
+  let size = 0;
+  const until = Date.now() + limits.receiving;
+  try {
+    for (;;) {
+      const late = (): Problem =>
+        new Problem(408, { detail: 'The body took too long to arrive.', headers: { connection: 'close' } });
+      const { done, value } = await inTime(source.read(), Math.max(0, until - Date.now()), late);
+      if (done) break;
+      size += value.length;
+      if (size > limits.body) throw tooLarge(limits.body);
+      chunks.push(value);
+    }
+  } catch (error) {
+    // The rest is not wanted; that it cannot be cancelled either changes nothing.
+    source.cancel().catch(() => undefined);
+    if (error instanceof Problem) throw error;
+    throw new Problem(400, { detail: 'The body ended before it was whole.', cause: error });
+  }
+  const [only] = chunks;
+  return chunks.length === 1 && only !== undefined ? only : Buffer.concat(chunks, size);
+};
+
+const asResult = (read: () => ReadResult<object>): ReadResult<object> => {
+  try {
+    return read();
+  } catch (error) {
+    if (!(error instanceof MalformedBody)) throw error;
+    const issue: Issue = {
+      pointer: '',
+      code: 'syntax',
+      expected: error.message,
+      message: `${error.message}.`,
+    };
+    return { ok: false, issues: [issue] };
+  }
+};
+
+/** The problem for a body that cannot be stored: 400 where it could not be read at all, else 422. */
+const refused = (issues: readonly Issue[], limits: Limits): Problem => {
+  const [first] = issues;
+  if (first?.code === 'limit' && first.pointer === '' && issues.length === 1) return tooLarge(limits.body);
+  const isUnread = issues.some(({ code }) => code === 'syntax');
+  return new Problem(isUnread ? 400 : 422, {
+    detail: isUnread ? 'The body cannot be read.' : 'The body has members that are wrong.',
+    errors: issues,
+  });
+};
+
+/**
+ * Reads a request's body by an input.
+ *
+ * @returns the change, under the entity's own names
+ * @throws {Problem} 400, 408, 413, 415 or 422
+ */
+export const readBody = async (request: Request, plan: InputPlan, settings: Settings): Promise<object> => {
+  const format = sentFormat(request, settings.formats);
+  const body = await bytesOf(request, settings.limits);
+  const reading: Reader<object> = reader(
+    { plan },
+    {
+      ...settings.policies,
+      bytes: settings.limits.body,
+      text: format.hasOnlyText === true ? 'lax' : 'exact',
+    },
+  );
+  const got = asResult(() => format.read?.(body, reading) ?? { ok: false, issues: [] });
+  if (got.ok) return got.value;
+  throw refused(got.issues, settings.limits);
+};

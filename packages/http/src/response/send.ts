@@ -1,0 +1,133 @@
+import { audiencesOf, type BodyPlan, type EndpointPlan, isAboutMany, type Situation } from 'gribo';
+import type { Format } from '../formats/format.js';
+import { Problem } from '../problems/problem.js';
+import type { Choice } from '../request/negotiate.js';
+import { hasAlready } from '../request/preconditions.js';
+import type { Settings } from '../settings.js';
+import { entityTag } from './entity-tag.js';
+import { noticeHeaders } from './links.js';
+import { type Peeked, peek } from './peek.js';
+import { sending, streamSending } from './sending.js';
+import { streamOf, watched } from './stream-body.js';
+
+/** A response about to be sent. */
+export interface Outgoing {
+  readonly request: Request;
+  readonly endpoint: EndpointPlan;
+  readonly situation: Situation;
+  readonly settings: Settings;
+  readonly choice: Choice;
+  readonly status: number;
+  /** What the body is written from. */
+  readonly data: unknown;
+  readonly links: readonly string[];
+  readonly headers: Readonly<Record<string, string>>;
+  /** Seconds that the response may be kept; null: it is asked again each time. */
+  readonly cache: number | null;
+}
+
+/** Whether the response depends on who asks: then no shared cache may keep it. */
+export const isPersonal = ({ only, returns }: EndpointPlan): boolean =>
+  only !== null || (returns !== null && audiencesOf(returns).length > 0);
+
+const cacheControl = (endpoint: EndpointPlan, seconds: number | null): string => {
+  if (isPersonal(endpoint)) return seconds === null ? 'private, no-cache' : `private, max-age=${seconds}`;
+  return seconds === null ? 'no-cache' : `public, max-age=${seconds}`;
+};
+
+const isReading = ({ method }: Request): boolean => method === 'GET' || method === 'HEAD';
+
+const headersOf = (outgoing: Outgoing): Record<string, string> => {
+  const { endpoint, choice, links, headers, request, cache } = outgoing;
+  const notice = noticeHeaders(endpoint.deprecated);
+  const allLinks = [...links, ...notice.links];
+  const made: Record<string, string> = {
+    'content-type': choice.contentType,
+    'cache-control': isReading(request) ? cacheControl(endpoint, cache) : 'no-store',
+    vary: 'Accept',
+    'x-content-type-options': 'nosniff',
+    ...notice.headers,
+    ...headers,
+  };
+  if (allLinks.length > 0) made['link'] = allLinks.join(', ');
+  return made;
+};
+
+/** What a response that is not waited for any more says about itself stays the same without its body. */
+const whole = (outgoing: Outgoing, content: string | Uint8Array): Response => {
+  const { request, status } = outgoing;
+  const headers = headersOf(outgoing);
+  const isHead = request.method === 'HEAD';
+  if (isReading(request) && status === 200) {
+    const tag = entityTag(content);
+    headers['etag'] = tag;
+    if (hasAlready(request.headers.get('if-none-match'), tag)) {
+      const { 'content-type': _type, ...kept } = headers;
+      return new Response(null, { status: 304, headers: kept });
+    }
+  }
+  if (isHead) headers['content-length'] = String(Buffer.byteLength(content));
+  // No format gives bytes of shared memory, which could not be sent.
+  return new Response(isHead ? null : (content as BodyInit), { status, headers });
+};
+
+/** Ends a source of rows, begun or not. */
+const letGo = (rows: Peeked['rows']): void => {
+  const source = Symbol.asyncIterator in rows ? rows[Symbol.asyncIterator]() : rows[Symbol.iterator]();
+  void source.return?.();
+};
+
+const streamed = (
+  outgoing: Outgoing,
+  returns: BodyPlan,
+  stream: NonNullable<Format['stream']>,
+  rows: Peeked['rows'],
+): Response => {
+  const { endpoint, situation, request, settings } = outgoing;
+  const headers = headersOf(outgoing);
+  if (request.method === 'HEAD') {
+    letGo(rows);
+    return new Response(null, { status: 200, headers });
+  }
+  const source = stream(streamSending(returns, situation, rows));
+  const body = source instanceof ReadableStream ? source : streamOf(source);
+  const failed = (error: unknown): void =>
+    settings.log.error(
+      { err: error, endpoint: endpoint.name },
+      'a list failed midway; the connection was broken',
+    );
+  return new Response(
+    watched(body, failed, () => letGo(rows)),
+    { status: 200, headers },
+  );
+};
+
+/** Rows of a list that cannot be streamed are gathered, up to the limit. */
+const gathered = async ({ settings, choice }: Outgoing, rows: Peeked['rows']): Promise<readonly object[]> => {
+  const all: object[] = [];
+  for await (const row of rows) {
+    if (all.push(row) > settings.limits.rows) {
+      throw new Problem(406, {
+        detail: `The list is too long for ${choice.format.name}: ask for another format.`,
+      });
+    }
+  }
+  return all;
+};
+
+/** The response of an endpoint that returns a body. */
+export const send = async (outgoing: Outgoing): Promise<Response> => {
+  const { endpoint, situation, choice, data, settings } = outgoing;
+  const { returns } = endpoint;
+  const { write, stream } = choice.format;
+  if (returns === null || write === undefined) throw new Error(`${endpoint.name} has nothing to send`);
+  if (returns.kind !== 'list') return whole(outgoing, write(sending(returns, situation, data)));
+  const peeked = await peek(data as Iterable<object> | AsyncIterable<object>, settings.limits.answering);
+  if (peeked.kind === 'source' && stream !== undefined)
+    return streamed(outgoing, returns, stream, peeked.rows);
+  const rows = peeked.kind === 'whole' ? peeked.rows : await gathered(outgoing, peeked.rows);
+  return whole(outgoing, write(sending(returns, situation, rows)));
+};
+
+/** Whether an endpoint's body is a list, for the formats that can hold lists only. */
+export const sendsList = ({ returns }: EndpointPlan): boolean => returns !== null && isAboutMany(returns);

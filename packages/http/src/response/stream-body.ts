@@ -1,0 +1,66 @@
+/** Text is gathered into chunks of so many characters: fewer, larger writes. */
+const CHUNK = 1 << 16;
+
+/** The bytes of pieces of text or bytes, as fast as they are read and no faster; ended early, it ends the source. */
+export const streamOf = (source: AsyncIterable<string | Uint8Array>): ReadableStream<Uint8Array> => {
+  const iterator = source[Symbol.asyncIterator]();
+  const encoder = new TextEncoder();
+  const gathered = async (): Promise<{ readonly bytes: Uint8Array; readonly done: boolean }> => {
+    const parts: Uint8Array[] = [];
+    let size = 0;
+    while (size < CHUNK) {
+      const { done, value } = await iterator.next();
+      if (done === true) return { bytes: Buffer.concat(parts, size), done: true };
+      const bytes = typeof value === 'string' ? encoder.encode(value) : value;
+      parts.push(bytes);
+      size += bytes.length;
+    }
+    return { bytes: Buffer.concat(parts, size), done: false };
+  };
+  return new ReadableStream<Uint8Array>(
+    {
+      pull: async (controller) => {
+        const { bytes, done } = await gathered();
+        if (bytes.length > 0) controller.enqueue(bytes);
+        if (done) controller.close();
+      },
+      cancel: async () => {
+        await iterator.return?.();
+      },
+    },
+    { highWaterMark: 0 },
+  );
+};
+
+/**
+ * The same stream, watched over.
+ *
+ * @param failed is told of a failure midway, before that breaks the connection
+ * @param ended is called where the reader goes away, whether anything was read or not
+ */
+export const watched = (
+  stream: ReadableStream<Uint8Array>,
+  failed: (error: unknown) => void,
+  ended: () => void,
+): ReadableStream<Uint8Array> => {
+  const reader = stream.getReader();
+  return new ReadableStream<Uint8Array>(
+    {
+      pull: async (controller) => {
+        try {
+          const { done, value } = await reader.read();
+          if (done) controller.close();
+          else controller.enqueue(value);
+        } catch (error) {
+          failed(error);
+          throw error;
+        }
+      },
+      cancel: async (reason) => {
+        ended();
+        await reader.cancel(reason);
+      },
+    },
+    { highWaterMark: 0 },
+  );
+};
