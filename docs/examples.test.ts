@@ -1,9 +1,11 @@
 import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import * as http from '@gribo/http';
 import { expect } from 'chai';
 import { transformSync } from 'esbuild';
 import * as gribo from 'gribo';
+import { harbour } from '../examples/harbour/src/api.js';
 import { db } from '../examples/harbour/src/model.js';
 
 const DOCS = fileURLToPath(new URL('.', import.meta.url));
@@ -22,7 +24,7 @@ const moduleOf = (page: string): string => {
 };
 
 const shown = (value: unknown): string =>
-  typeof value === 'string' ? value.replaceAll('\n', '\\n') : JSON.stringify(value);
+  typeof value === 'string' ? value.replaceAll('\r', '\\r').replaceAll('\n', '\\n') : JSON.stringify(value);
 
 const pages = [
   ...readdirSync(DOCS)
@@ -30,6 +32,7 @@ const pages = [
     .map((file) => join(DOCS, file)),
   join(ROOT, 'README.md'),
   join(ROOT, 'packages/gribo/README.md'),
+  join(ROOT, 'packages/http/README.md'),
 ];
 
 describe('the examples of the documentation', () => {
@@ -60,7 +63,9 @@ describe('the examples of the documentation', () => {
 
   it('has a page for everything that is exported', () => {
     const all = pages.map((path) => readFileSync(path, 'utf8')).join('\n');
-    const missing = Object.keys(gribo).filter((name) => !new RegExp(`\\b${name}\\b`).test(all));
+    const missing = [...Object.keys(gribo), ...Object.keys(http)].filter(
+      (name) => !new RegExp(`\\b${name}\\b`).test(all),
+    );
     // Helpers for those who write commands of their own.
     expect(missing.filter((name) => !['nearest', 'didYouMean'].includes(name))).to.deep.equal([]);
   });
@@ -87,8 +92,8 @@ const exists = (path: string): boolean => {
 };
 
 /** Each example in a doc comment, with the names that stand for rows. */
-const docExamples = (): { readonly where: string; readonly code: string }[] => {
-  const source = join(ROOT, 'packages/gribo/src');
+const docExamples = (folder: string): { readonly where: string; readonly code: string }[] => {
+  const source = join(ROOT, folder);
   const files = readdirSync(source, { recursive: true, encoding: 'utf8' }).filter(
     (file) => file.endsWith('.ts') && !/\.(test|types)\.ts$/.test(file),
   );
@@ -149,7 +154,7 @@ describe('the examples of doc comments', () => {
     return { OperatorBrief, PortCallLine, VesselCard, VesselDetail: VesselCard, list };
   };
 
-  const examples = docExamples();
+  const examples = docExamples('packages/gribo/src');
 
   it('are many', () => expect(examples.length).to.be.above(50));
 
@@ -168,6 +173,8 @@ describe('the examples of doc comments', () => {
           links: {},
           vessels: [],
           rows: [],
+          store: gribo.memoryStore(db),
+          change: {},
           [letter ?? 'v']: row,
           isOver: () => true,
           log: () => undefined,
@@ -184,6 +191,33 @@ describe('the examples of doc comments', () => {
           isMember(code) ? { id, inner: /^\w+: /.test(code) ? { ...(result as object) } : result } : { id }
         ) as never;
       });
+    });
+  }
+});
+
+describe('the examples of doc comments about HTTP', () => {
+  const app = { get: () => undefined, register: () => undefined };
+  const AsyncFunction = (async () => undefined).constructor as FunctionConstructor;
+
+  for (const { where, code } of docExamples('packages/http/src')) {
+    it(`${where}: ${code.split('\n')[0]}`, async () => {
+      const names = {
+        ...http,
+        harbour,
+        store: gribo.memoryStore(db),
+        app,
+        createServer: () => ({ listen: () => undefined }),
+        audienceOf: () => 'public',
+        request: new Request('http://harbour.test/vessels', { method: 'POST', body: '{}' }),
+      };
+      const { code: javascript } = transformSync(`async function example() { ${code} }`, { loader: 'ts' });
+      const run = AsyncFunction(...Object.keys(names), `${javascript}; return example();`);
+      // An example may throw, to show how; nothing else may go wrong in it.
+      const failure: unknown = await run(...Object.values(names)).then(
+        () => null,
+        (error: unknown) => error,
+      );
+      expect(failure === null || failure instanceof http.Problem, String(failure)).to.equal(true);
     });
   }
 });

@@ -1,5 +1,7 @@
+import { benchExport } from './export.js';
 import { benchFirstUse } from './first-use.js';
 import { benchRead } from './read.js';
+import { benchServe } from './serve.js';
 import { benchSituations } from './situations.js';
 import { benchStream } from './stream.js';
 import { benchTypes } from './types.js';
@@ -11,7 +13,9 @@ const read = benchRead();
 benchFirstUse();
 const settled = benchSituations();
 await benchStream();
+const served = await benchServe();
+await benchExport();
 benchTypes();
-const reached = written && read && settled;
+const reached = written && read && settled && served;
 if (!reached) console.log('\nA ratio is below its bar.');
 process.exitCode = reached ? 0 : 1;

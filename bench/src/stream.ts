@@ -1,50 +1,13 @@
-import { entity, integer, list, model, real, shape, text, timestamp, writer } from 'gribo';
+import { writer } from 'gribo';
+import { PositionLines, reports } from './positions.js';
 
-const db = model(
-  {
-    positionReport: entity('positionReport', {
-      id: integer().key(),
-      vessel: text(),
-      at: timestamp(),
-      lat: real(),
-      lon: real(),
-      speedKn: real(),
-    }),
-  },
-  {},
-);
-
-const PositionLine = shape(db.positionReport, ({ id, vessel, at, lat, lon, speedKn }) => ({
-  id,
-  vessel,
-  at,
-  lat,
-  lon,
-  speedKn,
-}));
-
-const MANY = 1_000_000;
 const EARLY = 10_000;
-
-function* reports(): Generator<object> {
-  for (let id = 0; id < MANY; id++) {
-    const lat = 54 + (id % 99_999) / 100_000;
-    yield {
-      id,
-      vessel: `Vessel ${id % 40}`,
-      at: new Date(1.7e12 + id * 1000),
-      lat,
-      lon: -1.5,
-      speedKn: (id % 200) / 10,
-    };
-  }
-}
 
 const megabytes = (bytes: number): string => (bytes / 1e6).toFixed(0);
 
 /** Streams a million rows and prints how much memory that takes after the first ones. */
 export const benchStream = async (): Promise<void> => {
-  const reader = writer(list(PositionLine)).stream(reports()).getReader();
+  const reader = writer(PositionLines).stream(reports()).getReader();
   let bytes = 0;
   let early = 0;
   let most = 0;

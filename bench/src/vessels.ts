@@ -71,7 +71,7 @@ export const vesselRows = (many: number): Vessel[] => {
   });
 };
 
-const db = model(
+export const db = model(
   {
     operator: entity('operator', { id: integer().key(), name: text(), phone: text().sealed('personal') }),
     vessel: entity('vessel', {

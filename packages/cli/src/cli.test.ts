@@ -63,6 +63,19 @@ describe('gribo table', function () {
   });
 });
 
+describe('gribo formats', function () {
+  this.timeout(60_000);
+
+  it('lists what the API speaks, in order of preference', async () => {
+    const { code, out } = await gribo(['formats']);
+    expect(code).to.equal(0);
+    expect(out).to.match(/1 +json +application\/json +sends, streams, reads/);
+    expect(out).to.match(/6 +form +application\/x-www-form-urlencoded +reads/);
+    const listed = JSON.parse((await gribo(['formats', '--json'])).out) as { name: string }[];
+    expect(listed.map(({ name }) => name)).to.deep.equal(['json', 'csv', 'xml', 'cbor', 'ndjson', 'form']);
+  });
+});
+
 describe('gribo try', function () {
   this.timeout(60_000);
 

@@ -11,7 +11,7 @@ export type ConflictReason = 'duplicate' | 'reference' | 'missing' | 'value';
  * A store did not take a change, because of what is stored already. Nothing was changed.
  *
  * @example
- * try { await store.create('vessel', change) } catch (error) { if (error.code === 'CONFLICT') report(error.columns) }
+ * store.create('vessel', change).catch((error) => { if (error.code === 'CONFLICT') report(error.columns) })
  */
 export class ConflictError extends GriboError {
   static {

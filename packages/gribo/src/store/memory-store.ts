@@ -108,7 +108,7 @@ class MemoryStore implements Store {
  * @throws {ConflictError} `CONFLICT` where the rows do not fit each other
  * @throws {DeclarationError} `DECLARATION` where a column is read by `.via()`
  * @example
- * memoryStore(db, { operator: [{ id: 3, name: 'Lantern Bay' }] })
+ * memoryStore(db, { quay: [{ id: 3, name: 'Lantern Quay', parentId: null }] })
  */
 export const memoryStore = (
   model: LinkedEntities,

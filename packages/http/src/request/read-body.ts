@@ -106,10 +106,12 @@ const asResult = (read: () => ReadResult<object>): ReadResult<object> => {
   }
 };
 
-/** The problem for a body that cannot be stored: 400 where it could not be read at all, else 422. */
-const refused = (issues: readonly Issue[], limits: Limits): Problem => {
+/** The problem for a body that cannot be stored: 413 where it is too large or too deep, 400 where it is not to be read, else 422. */
+const refused = (issues: readonly Issue[]): Problem => {
   const [first] = issues;
-  if (first?.code === 'limit' && first.pointer === '' && issues.length === 1) return tooLarge(limits.body);
+  if (first?.code === 'limit' && issues.length === 1) {
+    return new Problem(413, { detail: first.message, errors: issues });
+  }
   const isUnread = issues.some(({ code }) => code === 'syntax');
   return new Problem(isUnread ? 400 : 422, {
     detail: isUnread ? 'The body cannot be read.' : 'The body has members that are wrong.',
@@ -136,5 +138,5 @@ export const readBody = async (request: Request, plan: InputPlan, settings: Sett
   );
   const got = asResult(() => format.read?.(body, reading) ?? { ok: false, issues: [] });
   if (got.ok) return got.value;
-  throw refused(got.issues, settings.limits);
+  throw refused(got.issues);
 };

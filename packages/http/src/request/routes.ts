@@ -1,12 +1,6 @@
 import type { EndpointPlan } from 'gribo';
 import { Problem } from '../problems/problem.js';
 
-/** An endpoint with the values of its path's parameters, decoded. */
-export interface Match {
-  readonly endpoint: EndpointPlan;
-  readonly parameters: Readonly<Record<string, string>>;
-}
-
 /** What a path leads to: the methods that are there, and the values of its parameters. */
 export interface Place {
   readonly methods: ReadonlyMap<string, EndpointPlan>;

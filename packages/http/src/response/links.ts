@@ -39,7 +39,8 @@ export const pageLinks = (place: PagePlace): readonly string[] => {
   return found;
 };
 
-const midnight = (day: string): Date => new Date(`${day}T00:00:00Z`);
+const startOf = (day: string): number => new Date(`${day}T00:00:00Z`).getTime() / 1000;
+const endOf = (day: string): string => new Date(`${day}T23:59:59Z`).toUTCString();
 
 /** What says that an endpoint will go: `Deprecation` (RFC 9745), `Sunset` (RFC 8594), and what to use instead. */
 export const noticeHeaders = (
@@ -49,8 +50,8 @@ export const noticeHeaders = (
   const { since, sunset, instead } = notice;
   return {
     headers: {
-      ...(since === null ? {} : { deprecation: `@${midnight(since).getTime() / 1000}` }),
-      ...(sunset === null ? {} : { sunset: midnight(sunset).toUTCString() }),
+      ...(since === null ? {} : { deprecation: `@${startOf(since)}` }),
+      ...(sunset === null ? {} : { sunset: endOf(sunset) }),
     },
     links: instead?.startsWith('/') === true ? [`<${instead}>; rel="successor-version"`] : [],
   };

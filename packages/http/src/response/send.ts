@@ -8,7 +8,7 @@ import { entityTag } from './entity-tag.js';
 import { noticeHeaders } from './links.js';
 import { type Peeked, peek } from './peek.js';
 import { sending, streamSending } from './sending.js';
-import { streamOf, watched } from './stream-body.js';
+import { streamedResponse, streamOf, watched } from './stream-body.js';
 
 /** A response about to be sent. */
 export interface Outgoing {
@@ -96,9 +96,9 @@ const streamed = (
       { err: error, endpoint: endpoint.name },
       'a list failed midway; the connection was broken',
     );
-  return new Response(
+  return streamedResponse(
     watched(body, failed, () => letGo(rows)),
-    { status: 200, headers },
+    headers,
   );
 };
 

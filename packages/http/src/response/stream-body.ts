@@ -32,6 +32,21 @@ export const streamOf = (source: AsyncIterable<string | Uint8Array>): ReadableSt
   );
 };
 
+const streamed = new WeakSet<Response>();
+
+/** A response whose body is sent while it is made. */
+export const streamedResponse = (
+  body: ReadableStream<Uint8Array>,
+  headers: Readonly<Record<string, string>>,
+): Response => {
+  const response = new Response(body, { status: 200, headers });
+  streamed.add(response);
+  return response;
+};
+
+/** Whether a response is sent while it is made, so that it can fail midway. */
+export const isStreamed = (response: Response): boolean => streamed.has(response);
+
 /**
  * The same stream, watched over.
  *
@@ -53,7 +68,8 @@ export const watched = (
           else controller.enqueue(value);
         } catch (error) {
           failed(error);
-          throw error;
+          // Whoever hosts this may show what it is told; the log has it already.
+          throw new Error('the list ended early');
         }
       },
       cancel: async (reason) => {

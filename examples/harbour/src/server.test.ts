@@ -1,0 +1,65 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { fileURLToPath } from 'node:url';
+import { expect } from 'chai';
+
+const SERVER = fileURLToPath(new URL('../dist/server.js', import.meta.url));
+
+describe('the server', function () {
+  this.timeout(60_000);
+  let child: ChildProcess;
+  let printed = '';
+  let address = '';
+
+  before(async () => {
+    child = spawn(process.execPath, [SERVER], { env: { ...process.env, PORT: '0' } });
+    child.stdout?.setEncoding('utf8').on('data', (text) => {
+      printed += String(text);
+    });
+    for (let i = 0; i < 600 && !printed.includes('submarine'); i++) {
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    }
+    address = /http:\/\/127\.0\.0\.1:\d+/.exec(printed)?.[0] ?? '';
+  });
+
+  after(async () => {
+    const ended = new Promise((resolve) => child.once('exit', resolve));
+    child.kill('SIGTERM');
+    expect(await ended, 'it ends by itself').to.equal(0);
+  });
+
+  it('prints its address and four lines to try', () => {
+    expect(address).to.not.equal('');
+    expect(printed.match(/^ {2}curl /gm)).to.have.length(4);
+  });
+
+  it('answers in JSON, CSV and XML, and tells what is wrong with a body', async () => {
+    const json = await fetch(`${address}/vessels/3`);
+    expect(await json.json()).to.include({ id: 3, name: 'Cormorant Rose' });
+    const csv = await fetch(`${address}/vessels?size=5&sort=builtYear+desc`, {
+      headers: { accept: 'text/csv' },
+    });
+    expect((await csv.text()).split('\r\n')).to.have.length(7);
+    const headers = { accept: 'application/xml', authorization: 'Bearer demo-office' };
+    expect(await (await fetch(`${address}/berths/2`, { headers })).text()).to.contain('<gateCode>');
+    const body = new URLSearchParams({ name: 'Anselma', kind: 'submarine' });
+    const wrong = await fetch(`${address}/vessels`, { method: 'POST', body });
+    expect(wrong.status).to.equal(422);
+    expect(await wrong.text()).to.contain('"pointer":"/kind","code":"choice"');
+  });
+
+  it('keeps what is not public from the public', async () => {
+    expect((await fetch(`${address}/pilots`)).status).to.equal(403);
+    expect(
+      (await fetch(`${address}/pilots`, { headers: { authorization: 'Bearer made-up' } })).status,
+    ).to.equal(401);
+    expect(
+      (await fetch(`${address}/pilots`, { headers: { authorization: 'Bearer demo-office' } })).status,
+    ).to.equal(200);
+    expect(await (await fetch(`${address}/berths/2`)).json()).to.not.have.property('gateCode');
+  });
+
+  it('streams the position reports', async () => {
+    const response = await fetch(`${address}/positions?format=ndjson`);
+    expect((await response.text()).trim().split('\n')).to.have.length(5000);
+  });
+});

@@ -1,0 +1,449 @@
+import { expect } from 'chai';
+import {
+  count,
+  equals,
+  everything,
+  first,
+  list,
+  loadPlan,
+  oneOfThese,
+  type RowFilter,
+  type RowQuery,
+  type SortKey,
+  type Store,
+  shape,
+  some,
+  writer,
+} from '../index.js';
+import { callId, stock, stockRows } from './stock.js';
+
+const PilotName = shape(stock.pilot, ({ name }) => ({ name }), { name: 'PilotName' });
+const CallLine = shape(stock.portCall, ({ id, eta, status }) => ({ id, eta, status }), { name: 'CallLine' });
+const VesselName = shape(stock.vessel, ({ id, name }) => ({ id, name }), { name: 'VesselName' });
+const VesselRow = shape(stock.vessel, (v) => ({ ...everything(v) }), { name: 'VesselRow' });
+const VesselTree = shape(
+  stock.vessel,
+  (v) => ({
+    name: v.name,
+    operator: v.operator.name,
+    group: v.operator.parent.name,
+    calls: CallLine(some(v.portCalls, { sort: ['eta desc'] })),
+    berthed: count(some(v.portCalls, { where: (c) => [equals(c.status, 'berthed')] })),
+    next: first(
+      some(v.portCalls, { where: (c) => [oneOfThese(c.status, ['announced', 'berthed'])], sort: ['eta'] }),
+      CallLine,
+    ),
+  }),
+  { name: 'VesselTree' },
+);
+const CallTree = shape(
+  stock.portCall,
+  (c) => ({ status: c.status, vessel: c.vessel.name, pilots: PilotName(some(c.pilots, { sort: ['name'] })) }),
+  { name: 'CallTree' },
+);
+
+const column = (name: string) => {
+  const found = stock.vessel.entity.columns.find((candidate) => candidate.name === name);
+  if (found === undefined) throw new Error(name);
+  return found;
+};
+const where = (name: string, operator: RowFilter['operator'], value: unknown): RowFilter => ({
+  column: column(name),
+  operator,
+  value,
+});
+const by = (...words: string[]): SortKey[] =>
+  words.map((word) => ({ column: column(word.replace(' desc', '')), descending: word.endsWith(' desc') }));
+
+/** What every store must do. `open` makes a store that holds just these rows, and is called for each test. */
+export const describeStore = (name: string, open: (rows: typeof stockRows) => Promise<Store>): void => {
+  describe(`a store: ${name}`, () => {
+    let store: Store;
+    beforeEach(async () => {
+      store = await open(stockRows);
+    });
+
+    const ids = async (query: RowQuery): Promise<number[]> => {
+      const rows = await store.list(loadPlan(VesselName), query);
+      return writer(list(VesselName))
+        .object(rows)
+        .map(({ id }) => id);
+    };
+    const names = async (entity: string): Promise<number> => store.count(entity);
+    const tree = async (id: number): Promise<unknown> =>
+      writer(VesselTree).object((await store.read(loadPlan(VesselTree), [id])) ?? {});
+    const refusal = async (work: Promise<unknown>): Promise<unknown> => {
+      try {
+        await work;
+        return null;
+      } catch (error) {
+        const { code, reason, entity, columns } = error as Record<string, unknown>;
+        return { code, reason, entity, columns };
+      }
+    };
+
+    describe('lists', () => {
+      it('by the key where nothing is said', async () => {
+        expect(await ids({})).to.deep.equal([1, 2, 3, 4, 5]);
+      });
+
+      it('in an order, nulls last either way, ties by the key', async () => {
+        expect(await ids({ sort: by('builtYear') })).to.deep.equal([1, 2, 4, 3, 5]);
+        expect(await ids({ sort: by('builtYear desc') })).to.deep.equal([5, 3, 2, 4, 1]);
+        expect(await ids({ sort: by('callSign') })).to.deep.equal([3, 5, 1, 4, 2]);
+        expect(await ids({ sort: by('callSign desc') })).to.deep.equal([4, 1, 5, 3, 2]);
+        expect(await ids({ sort: by('active', 'builtYear desc') })).to.deep.equal([5, 3, 1, 2, 4]);
+        expect(await ids({ sort: by('weight desc', 'tonnage') })).to.deep.equal([3, 5, 4, 2, 1]);
+      });
+
+      it('so many, from so far', async () => {
+        expect(await ids({ limit: 2 })).to.deep.equal([1, 2]);
+        expect(await ids({ limit: 2, offset: 4 })).to.deep.equal([5]);
+        expect(await ids({ offset: 3 })).to.deep.equal([4, 5]);
+        expect(await ids({ offset: 9, limit: 1 })).to.deep.equal([]);
+      });
+
+      it('after a row, in every order, over nulls too', async () => {
+        for (const sort of [
+          by(),
+          by('builtYear desc'),
+          by('callSign'),
+          by('callSign desc'),
+          by('active', 'builtYear desc'),
+        ]) {
+          const all = await ids({ sort });
+          const rows = await store.list(loadPlan(VesselRow), { sort });
+          const values = rows.map((row) =>
+            [...sort.map(({ column: { name: key } }) => key), 'id'].map(
+              (key) => (row as Record<string, unknown>)[key],
+            ),
+          );
+          for (const [i, after] of values.entries()) {
+            expect(await ids({ sort, after, limit: 2 }), `after ${String(after)}`).to.deep.equal(
+              all.slice(i + 1, i + 3),
+            );
+          }
+        }
+      });
+
+      it('what every filter selects', async () => {
+        const cases: [RowFilter, number[]][] = [
+          [where('kind', 'equals', 'tanker'), [1]],
+          [where('callSign', 'equals', ''), [3]],
+          [where('id', 'oneOfThese', [2, 5, 99]), [2, 5]],
+          [where('id', 'oneOfThese', []), []],
+          [where('builtYear', 'atLeast', 1983), [3, 5]],
+          [where('builtYear', 'atMost', 1982), [1, 2, 4]],
+          [where('callSign', 'isNull', true), [2]],
+          [where('callSign', 'isNull', false), [1, 3, 4, 5]],
+          [where('active', 'equals', true), [2, 4]],
+          [where('weight', 'equals', 9_007_199_254_740_993n), [3]],
+          [where('weight', 'atLeast', 5000n), [3, 5]],
+          [where('tonnage', 'equals', '100.50'), [1]],
+          [where('registered', 'equals', '1969-07-20'), [3]],
+          [where('registered', 'atLeast', '1900-01-01'), [3]],
+          [where('opens', 'equals', '06:30:00'), [3]],
+          [where('surveyedAt', 'atMost', new Date('1965-02-03T04:05:06.789Z')), [3]],
+          [where('surveyedAt', 'atMost', new Date('1965-02-03T04:05:06.788Z')), []],
+          [where('draught', 'equals', 0.1), [3]],
+          [where('name', 'contains', 'TERN'), [3, 5]],
+          [where('name', 'contains', '%'), [3]],
+          [where('name', 'contains', '_'), [3]],
+          [where('name', 'contains', '\\'), [3]],
+          [where('name', 'contains', "o'h"), [3]],
+          [where('name', 'contains', '青波 🚢\n'), [3]],
+          [where('name', 'contains', ''), [1, 2, 3, 4, 5]],
+        ];
+        for (const [filter, expected] of cases) {
+          const said = `${filter.column.name} ${filter.operator} ${String(filter.value)}`;
+          expect(await ids({ where: [filter] }), said).to.deep.equal(expected);
+          expect(await store.count('vessel', [filter]), said).to.equal(expected.length);
+        }
+        expect(
+          await ids({
+            where: [where('active', 'equals', false), where('builtYear', 'atLeast', 1983)],
+            sort: by('id desc'),
+          }),
+        ).to.deep.equal([5, 3]);
+      });
+    });
+
+    describe('loads', () => {
+      it('a row with what is linked to it, filtered, sorted, counted', async () => {
+        const line = (last: number, day: string, status: string) => ({
+          id: callId(last),
+          eta: `${day}T06:00:00.000Z`,
+          status,
+        });
+        expect(await tree(1)).to.deep.equal({
+          name: 'Anselma',
+          operator: 'Lantern Bay Lines',
+          group: 'Lantern Bay',
+          calls: [
+            line(2, '2026-05-01', 'berthed'),
+            line(3, '2026-04-01', 'berthed'),
+            line(1, '2026-03-01', 'sailed'),
+          ],
+          berthed: 2,
+          next: line(3, '2026-04-01', 'berthed'),
+        });
+        expect(await tree(4)).to.deep.equal({
+          name: 'Dunlin',
+          operator: null,
+          group: null,
+          calls: [],
+          berthed: 0,
+          next: null,
+        });
+      });
+
+      it('many-to-many rows', async () => {
+        const row = await store.read(loadPlan(CallTree), [callId(2)]);
+        expect(writer(CallTree).object(row ?? {})).to.deep.equal({
+          status: 'berthed',
+          vessel: 'Anselma',
+          pilots: [{ name: 'Ines' }, { name: 'Tomas' }],
+        });
+      });
+
+      it('every type of value, exactly', async () => {
+        const row = await store.read(loadPlan(VesselRow), [3]);
+        expect(writer(VesselRow).object(row ?? {})).to.deep.equal({
+          id: 3,
+          name: '100% "Tern"_\\ O\'Hara 青波 🚢\n',
+          callSign: '',
+          kind: 'bulk',
+          builtYear: 1983,
+          tonnage: '12345678.0',
+          draught: 0.1,
+          active: false,
+          weight: '9007199254740993',
+          registered: '1969-07-20',
+          opens: '06:30:00',
+          surveyedAt: '1965-02-03T04:05:06.789Z',
+          details: { colours: ['red', null], depth: 1.5, note: "it's" },
+          photo: 'AP8KJ1w=',
+          operatorId: 3,
+        });
+      });
+
+      it('nothing where there is no such row, or a comparison does not hold', async () => {
+        expect(await store.read(loadPlan(VesselName), [99])).to.equal(null);
+        expect(await store.read(loadPlan(VesselName), [1], [where('kind', 'equals', 'tug')])).to.equal(null);
+        expect(await store.read(loadPlan(VesselName), [1], [where('kind', 'equals', 'tanker')])).to.not.equal(
+          null,
+        );
+      });
+    });
+
+    describe('streams', () => {
+      const streamed = async (query: RowQuery, most = Number.POSITIVE_INFINITY): Promise<unknown[]> => {
+        const rows: object[] = [];
+        for await (const row of store.stream(loadPlan(VesselTree), query)) {
+          rows.push(row);
+          if (rows.length === most) break;
+        }
+        return writer(list(VesselTree)).object(rows);
+      };
+
+      it('the same rows as a list', async () => {
+        const query = { sort: by('callSign desc'), where: [where('id', 'atMost', 4)] };
+        const listed = await store.list(loadPlan(VesselTree), query);
+        expect(await streamed(query)).to.deep.equal(writer(list(VesselTree)).object(listed));
+      });
+
+      it('until it is ended', async () => {
+        expect(await streamed({}, 2)).to.have.length(2);
+        expect(await ids({})).to.have.length(5);
+      });
+    });
+
+    const newVessel = {
+      name: 'New One',
+      kind: 'tug',
+      builtYear: 2001,
+      tonnage: '12.5',
+      draught: 2,
+      active: true,
+      weight: 5n,
+    };
+
+    describe('creates', () => {
+      it('a row, with the key that is made for it, null where nothing is said', async () => {
+        const key = await store.create('vessel', { ...newVessel, operatorId: 3, photo: Uint8Array.of(1, 2) });
+        expect(key).to.deep.equal([6]);
+        const row = await store.read(loadPlan(VesselRow), key);
+        const made = writer(VesselRow).object(row ?? {}) as Record<string, unknown>;
+        expect(made).to.include({
+          id: 6,
+          name: 'New One',
+          weight: '5',
+          tonnage: '12.5',
+          photo: 'AQI=',
+          callSign: null,
+        });
+      });
+
+      it('every type of value', async () => {
+        const values = {
+          ...newVessel,
+          callSign: "Robert'); drop table vessel; --",
+          registered: '2024-02-29',
+          opens: '23:59:59',
+          surveyedAt: new Date('2026-03-01T23:30:00.123Z'),
+          details: [1, { a: null }],
+          weight: -9_007_199_254_740_993n,
+        };
+        const key = await store.create('vessel', values);
+        const made = writer(VesselRow).object((await store.read(loadPlan(VesselRow), key)) ?? {});
+        expect(made).to.deep.include({
+          callSign: values.callSign,
+          registered: '2024-02-29',
+          opens: '23:59:59',
+          surveyedAt: '2026-03-01T23:30:00.123Z',
+          details: [1, { a: null }],
+          weight: '-9007199254740993',
+        });
+      });
+
+      it('the rows of nested inputs with it', async () => {
+        const portCalls = [
+          {
+            id: callId(21),
+            eta: new Date('2026-07-01T06:00:00Z'),
+            status: 'announced',
+            pilots: [{ id: 2 }, { name: 'Nova' }],
+          },
+          { id: callId(22), eta: new Date('2026-08-01T06:00:00Z'), status: 'announced' },
+        ];
+        const key = await store.create('vessel', { ...newVessel, operator: { name: 'Founders' }, portCalls });
+        const made = (await tree(Number(key[0]))) as { operator: string; calls: { id: string }[] };
+        expect(made.operator).to.equal('Founders');
+        expect(made.calls.map(({ id }) => id)).to.deep.equal([callId(22), callId(21)]);
+        const row = await store.read(loadPlan(CallTree), [callId(21)]);
+        expect(writer(CallTree).object(row ?? {}).pilots).to.deep.equal([
+          { name: 'Nova' },
+          { name: 'Tomas' },
+        ]);
+        expect(await names('pilot')).to.equal(3);
+      });
+
+      it('nothing of what does not fit: the conflict names the columns', async () => {
+        const cases: [Promise<unknown>, object][] = [
+          [
+            store.create('operator', { name: 'Ostwick' }),
+            { reason: 'duplicate', entity: 'operator', columns: ['name'] },
+          ],
+          [
+            store.create('vessel', { ...newVessel, operatorId: 99 }),
+            { reason: 'reference', entity: 'vessel', columns: ['operatorId'] },
+          ],
+          [
+            store.create('vessel', { name: 'Half' }),
+            { reason: 'missing', entity: 'vessel', columns: ['kind'] },
+          ],
+          [
+            store.create('vessel', {
+              ...newVessel,
+              operator: { name: 'Brand New' },
+              portCalls: [{ id: callId(1), eta: new Date(), status: 'sailed' }],
+            }),
+            { reason: 'duplicate', entity: 'portCall', columns: ['id'] },
+          ],
+        ];
+        for (const [work, expected] of cases) {
+          const { columns, ...rest } = expected as { columns: string[] };
+          const told = (await refusal(work)) as { columns: string[] };
+          expect(told).to.include({ code: 'CONFLICT', ...rest });
+          expect(told.columns).to.deep.equal(columns);
+        }
+        expect(await names('vessel')).to.equal(5);
+        expect(await names('operator')).to.equal(3);
+        expect(await names('portCall')).to.equal(4);
+      });
+    });
+
+    describe('amends', () => {
+      it('what the change names and nothing else', async () => {
+        expect(await store.amend('vessel', [1], { name: 'Renamed', callSign: null })).to.equal(true);
+        const row = await store.read(loadPlan(VesselRow), [1]);
+        expect(writer(VesselRow).object(row ?? {})).to.include({
+          name: 'Renamed',
+          callSign: null,
+          kind: 'tanker',
+          operatorId: 2,
+        });
+        expect(await store.amend('vessel', [1], {})).to.equal(true);
+        expect(await store.amend('vessel', [99], { name: 'Nobody' })).to.equal(false);
+      });
+
+      it('nested rows: many take the place of those before, one is changed or made', async () => {
+        const portCalls = [{ id: callId(31), eta: new Date('2026-09-01T06:00:00Z'), status: 'announced' }];
+        expect(
+          await store.amend('vessel', [2], { portCalls, operator: { name: 'Lantern Bay Holding' } }),
+        ).to.equal(true);
+        const made = (await tree(2)) as { operator: string; calls: { id: string }[] };
+        expect(made.operator).to.equal('Lantern Bay Holding');
+        expect(made.calls.map(({ id }) => id)).to.deep.equal([callId(31)]);
+        expect(await names('operator')).to.equal(3);
+        expect(await store.amend('vessel', [4], { operator: { name: 'Dunlin Ltd' } })).to.equal(true);
+        expect(((await tree(4)) as { operator: string }).operator).to.equal('Dunlin Ltd');
+        expect(await store.amend('portCall', [callId(3)], { pilots: [] })).to.equal(true);
+        expect(await names('pilotage')).to.equal(2);
+        expect(await names('pilot')).to.equal(2);
+      });
+
+      it('nothing where its guard does not hold', async () => {
+        const change = { name: 'Renamed' };
+        expect(
+          await store.amend('vessel', [1], change, { where: [where('kind', 'equals', 'tug')] }),
+        ).to.equal(false);
+        const seen: unknown[] = [];
+        const row = (stored: object): void => {
+          seen.push(writer(VesselTree).object(stored));
+          throw new Error('changed meanwhile');
+        };
+        const guarded = store.amend('vessel', [1], change, { check: { plan: loadPlan(VesselTree), row } });
+        expect(
+          await guarded.then(
+            () => '',
+            (error: Error) => error.message,
+          ),
+        ).to.equal('changed meanwhile');
+        expect(seen).to.deep.equal([await tree(1)]);
+        expect(((await tree(1)) as { name: string }).name).to.equal('Anselma');
+        const allowed = { check: { plan: loadPlan(VesselName), row: () => undefined } };
+        expect(await store.amend('vessel', [1], change, allowed)).to.equal(true);
+        expect(await store.amend('vessel', [99], change, allowed)).to.equal(false);
+      });
+
+      it('nothing of what does not fit', async () => {
+        const told = await refusal(store.amend('vessel', [1], { name: 'X', operatorId: 99 }));
+        expect(told).to.include({ code: 'CONFLICT', reason: 'reference' });
+        const twice = await refusal(store.amend('operator', [3], { name: 'Lantern Bay' }));
+        expect(twice).to.include({ code: 'CONFLICT', reason: 'duplicate' });
+        expect(await store.amend('operator', [3], { name: 'Ostwick' })).to.equal(true);
+        expect(((await tree(1)) as { name: string }).name).to.equal('Anselma');
+      });
+    });
+
+    describe('removes', () => {
+      it('a row, once', async () => {
+        expect(await store.remove('vessel', [5])).to.equal(true);
+        expect(await store.remove('vessel', [5])).to.equal(false);
+        expect(await ids({})).to.deep.equal([1, 2, 3, 4]);
+      });
+
+      it('no row that others need, or whose guard does not hold', async () => {
+        expect(await refusal(store.remove('vessel', [1]))).to.include({
+          code: 'CONFLICT',
+          reason: 'reference',
+        });
+        expect(await store.remove('vessel', [5], { where: [where('kind', 'equals', 'bulk')] })).to.equal(
+          false,
+        );
+        expect(await names('vessel')).to.equal(5);
+      });
+    });
+  });
+};

@@ -1,0 +1,59 @@
+import { memoryStore, type Store } from 'gribo';
+import { stock, stockRows } from '../../../gribo/src/testing/stock.js';
+import { type ServeOptions, serve } from '../index.js';
+import { office } from './office.js';
+
+/** A response, read whole. */
+export interface Answered {
+  readonly status: number;
+  readonly headers: Headers;
+  readonly text: string;
+  /** The text, parsed. */
+  json(): unknown;
+}
+
+export type Ask = (
+  method: string,
+  path: string,
+  headers?: Record<string, string>,
+  body?: string | Uint8Array,
+) => Promise<Answered>;
+
+export type OfficeOptions = Partial<ServeOptions<(typeof office)['endpoints'], 'agent' | 'office'>>;
+
+/** Whom a test's request is from: it says so itself. */
+export const saidAudience = (request: Request): 'agent' | 'office' | null => {
+  const said = request.headers.get('x-audience');
+  return said === 'agent' || said === 'office' ? said : null;
+};
+
+export const openStore = (): Store => memoryStore(stock, stockRows);
+
+/** Asks the office, as a client would. */
+export const askOffice = (options: OfficeOptions = {}): Ask => {
+  const handle = serve(office, { store: openStore(), audience: saidAudience, ...options });
+  return async (method, path, headers = {}, body) => {
+    const request = new Request(`http://office.test${path}`, {
+      method,
+      headers,
+      ...(body === undefined ? {} : { body: body as BodyInit }),
+    });
+    const response = await handle(request);
+    const text = await response.text();
+    return {
+      status: response.status,
+      headers: response.headers,
+      text,
+      json: () => JSON.parse(text) as unknown,
+    };
+  };
+};
+
+/** JSON sent as JSON. */
+export const JSON_BODY = { 'content-type': 'application/json' };
+
+/** A log that keeps what it is told. */
+export const keepingLog = () => {
+  const told: { readonly about: object; readonly message: string }[] = [];
+  return { told, log: { error: (about: object, message: string) => void told.push({ about, message }) } };
+};
