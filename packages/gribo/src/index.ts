@@ -173,6 +173,7 @@ export type {
   RowCondition,
 } from './plan/resolved.js';
 export type { Situation } from './plan/situation.js';
+export { wholeOrder } from './plan/whole-order.js';
 export type { BareIssue, Issue, IssueCode, SayIssue } from './read/issue.js';
 export { type TextResult, valueFromText } from './read/value-from-text.js';
 export { type Reader, type ReaderPolicies, type ReadResult, reader } from './reader.js';

@@ -329,31 +329,32 @@ export const describeStore = (name: string, open: (rows: typeof stockRows) => Pr
       });
 
       it('nothing of what does not fit: the conflict names the columns', async () => {
-        const cases: [Promise<unknown>, object][] = [
+        const cases: [() => Promise<unknown>, object][] = [
           [
-            store.create('operator', { name: 'Ostwick' }),
+            () => store.create('operator', { name: 'Ostwick' }),
             { reason: 'duplicate', entity: 'operator', columns: ['name'] },
           ],
           [
-            store.create('vessel', { ...newVessel, operatorId: 99 }),
+            () => store.create('vessel', { ...newVessel, operatorId: 99 }),
             { reason: 'reference', entity: 'vessel', columns: ['operatorId'] },
           ],
           [
-            store.create('vessel', { name: 'Half' }),
+            () => store.create('vessel', { name: 'Half' }),
             { reason: 'missing', entity: 'vessel', columns: ['kind'] },
           ],
           [
-            store.create('vessel', {
-              ...newVessel,
-              operator: { name: 'Brand New' },
-              portCalls: [{ id: callId(1), eta: new Date(), status: 'sailed' }],
-            }),
+            () =>
+              store.create('vessel', {
+                ...newVessel,
+                operator: { name: 'Brand New' },
+                portCalls: [{ id: callId(1), eta: new Date(), status: 'sailed' }],
+              }),
             { reason: 'duplicate', entity: 'portCall', columns: ['id'] },
           ],
         ];
         for (const [work, expected] of cases) {
           const { columns, ...rest } = expected as { columns: string[] };
-          const told = (await refusal(work)) as { columns: string[] };
+          const told = (await refusal(work())) as { columns: string[] };
           expect(told).to.include({ code: 'CONFLICT', ...rest });
           expect(told.columns).to.deep.equal(columns);
         }

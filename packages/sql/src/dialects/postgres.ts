@@ -1,0 +1,77 @@
+import { sql } from 'kysely';
+import type { SqlDialect, Violation } from './dialect.js';
+import { decodeValue, encodeValue, likePattern } from './values.js';
+
+/** The fields that PostgreSQL's errors have, whatever the driver. */
+interface PostgresError {
+  readonly code?: string;
+  readonly detail?: string;
+  readonly column?: string;
+}
+
+/** Classes of errors (appendix A of its manual) that mean that a value or row does not fit. */
+const REASONS: Readonly<Record<string, Violation['reason']>> = {
+  '23505': 'duplicate',
+  '23503': 'reference',
+  '23502': 'missing',
+  '23514': 'value',
+  '22001': 'value',
+  '22003': 'value',
+};
+
+const keyColumns = (detail = ''): string[] => {
+  const [, names = ''] = /^Key \(([^)]*)\)=/.exec(detail) ?? [];
+  return names === '' ? [] : names.split(', ').map((name) => name.replace(/^"(.*)"$/, '$1'));
+};
+
+export const postgres: SqlDialect = {
+  name: 'postgres',
+  selected: ({ type }, ref) => {
+    switch (type.kind) {
+      // Drivers make days and times of day into moments of their own time zone, and large numbers inexact.
+      case 'date':
+      case 'time':
+      case 'bigint':
+      case 'decimal':
+      case 'json':
+        return sql`${ref}::text`;
+      // Milliseconds since 1970; without a zone, a moment is taken as UTC.
+      case 'timestamp':
+        return sql`(extract(epoch from ${ref}) * 1000)::float8`;
+      case 'text':
+      case 'integer':
+      case 'real':
+      case 'bool':
+      case 'uuid':
+      case 'bytes':
+        return ref;
+      case 'oneOf':
+        return sql`${ref}::text`;
+      default:
+        return type satisfies never;
+    }
+  },
+  decode: (type) => decodeValue(type, (value) => new Date(Math.floor(Number(value)))),
+  encode: (type, value) => encodeValue(type, value, (moment) => moment.toISOString()),
+  // A row is known to the millisecond, so it is put in order by that too: pages neither repeat nor skip one.
+  ordered: ({ type }, ref) => (type.kind === 'timestamp' ? sql`date_trunc('milliseconds', ${ref})` : ref),
+  comparable: (type, value) => sql`${encodeValue(type, value, (moment) => moment.toISOString())}`,
+  equals: ({ type }, ref, value) =>
+    type.kind === 'json'
+      ? sql`${ref}::jsonb = ${JSON.stringify(value)}::jsonb`
+      : sql`${ref} = ${postgres.encode(type, value)}`,
+  contains: (ref, value) => sql`lower(${ref}) like ${likePattern(value)} escape '!'`,
+  among: ({ type }, ref, values) => sql`${ref} = any(${values.map((value) => postgres.encode(type, value))})`,
+  orderBy: (expression, descending, nullable) => {
+    if (!descending) return expression;
+    return nullable ? sql`${expression} desc nulls last` : sql`${expression} desc`;
+  },
+  lock: sql` for update`,
+  returns: true,
+  violation: (error) => {
+    const { code = '', detail, column } = error as PostgresError;
+    const reason = REASONS[code];
+    if (reason === undefined) return null;
+    return { reason, columns: column === undefined ? keyColumns(detail) : [column] };
+  },
+};

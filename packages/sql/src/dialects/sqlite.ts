@@ -1,0 +1,72 @@
+import { sql } from 'kysely';
+import type { SqlDialect, Violation } from './dialect.js';
+import { decodeValue, encodeValue, likePattern } from './values.js';
+
+interface SqliteError {
+  readonly code?: string;
+  readonly message?: string;
+}
+
+const REASONS: Readonly<Record<string, Violation['reason']>> = {
+  SQLITE_CONSTRAINT_UNIQUE: 'duplicate',
+  SQLITE_CONSTRAINT_PRIMARYKEY: 'duplicate',
+  SQLITE_CONSTRAINT_ROWID: 'duplicate',
+  SQLITE_CONSTRAINT_FOREIGNKEY: 'reference',
+  SQLITE_CONSTRAINT_NOTNULL: 'missing',
+  SQLITE_CONSTRAINT_CHECK: 'value',
+  SQLITE_CONSTRAINT_DATATYPE: 'value',
+};
+
+/** `UNIQUE constraint failed: operator.name` names columns with their table. */
+const columnsIn = (message: string): string[] => {
+  const [, names = ''] = /constraint failed: (.*)$/.exec(message) ?? [];
+  return names.split(', ').flatMap((name) => (name.includes('.') ? [name.slice(name.indexOf('.') + 1)] : []));
+};
+
+/** The database's own `2026-03-01 06:30:00` is UTC too. */
+const moment = (value: unknown): Date => {
+  const text = String(value).replace(' ', 'T');
+  return new Date(/(?:Z|[+-]\d\d:?\d\d)$/i.test(text) ? text : `${text}Z`);
+};
+
+const stored = (value: Date): string => value.toISOString();
+
+export const sqlite: SqlDialect = {
+  name: 'sqlite',
+  selected: ({ type }, ref) => (type.kind === 'bigint' ? sql`cast(${ref} as text)` : ref),
+  decode: (type) => decodeValue(type, moment),
+  encode: (type, value) => {
+    if (typeof value === 'boolean') return value ? 1 : 0;
+    // As text, a whole number would only be kept as one by a column of that affinity.
+    return type.kind === 'bigint' && value !== null && value !== undefined
+      ? BigInt(value as bigint)
+      : encodeValue(type, value, stored);
+  },
+  ordered: ({ type }, ref) => (type.kind === 'decimal' ? sql`cast(${ref} as real)` : ref),
+  comparable: (type, value) => {
+    const encoded = sqlite.encode(type, value);
+    return type.kind === 'decimal' ? sql`cast(${encoded} as real)` : sql`${encoded}`;
+  },
+  equals: (column, ref, value) =>
+    sql`${sqlite.ordered(column, ref)} = ${sqlite.comparable(column.type, value)}`,
+  contains: (ref, value) => sql`lower(${ref}) like ${likePattern(value)} escape '!'`,
+  among: ({ type }, ref, values) => {
+    const texts = values.map((value) => {
+      const encoded = sqlite.encode(type, value);
+      return typeof encoded === 'bigint' ? String(encoded) : JSON.stringify(encoded);
+    });
+    // One parameter, however many values there are.
+    return sql`${ref} in (select value from json_each(${`[${texts.join()}]`}))`;
+  },
+  orderBy: (expression, descending, nullable) => {
+    const order = descending ? sql`${expression} desc` : expression;
+    return nullable ? sql`${order} nulls last` : order;
+  },
+  lock: sql``,
+  returns: true,
+  violation: (error) => {
+    const { code = '', message = '' } = error as SqliteError;
+    const reason = REASONS[code];
+    return reason === undefined ? null : { reason, columns: columnsIn(message) };
+  },
+};

@@ -1,0 +1,3 @@
+export type { AnyKysely } from './any-kysely.js';
+export { type EmbeddedPostgres, pgliteDialect } from './pglite-dialect.js';
+export { type SqlStoreOptions, type Statement, sqlStore } from './sql-store.js';

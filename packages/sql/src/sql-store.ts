@@ -1,0 +1,242 @@
+import {
+  DeclarationError,
+  type EntityPlan,
+  type Guard,
+  type Key,
+  type KeyValue,
+  type LinkedEntities,
+  type LinkedEntity,
+  type LoadPlan,
+  type RowFilter,
+  type RowQuery,
+  type Store,
+  wholeOrder,
+} from 'gribo';
+import { type RawBuilder, sql } from 'kysely';
+import type { AnyKysely } from './any-kysely.js';
+import type { SqlDialect } from './dialects/dialect.js';
+import { dialectOf } from './dialects/dialect-of.js';
+import { allOf, filterPiece } from './load/conditions.js';
+import { type Loading, loadRows } from './load/load-rows.js';
+import type { FlatRow } from './load/selecting.js';
+import { type Done, RowWriting } from './write/write-rows.js';
+
+/** A statement that was run. */
+export interface Statement {
+  readonly sql: string;
+  readonly parameters: readonly unknown[];
+  readonly milliseconds: number;
+}
+
+export interface SqlStoreOptions {
+  /** Rows that a stream reads at a time. Default: 1,000. */
+  readonly batch?: number;
+  /** Is told each statement that was run. */
+  readonly log?: (statement: Statement) => void;
+  /** Whether `close` ends the Kysely instance too. Default: true. */
+  readonly closes?: boolean;
+}
+
+/** A change that was turned away by what its guard found: the transaction is undone, and nothing was wrong. */
+class NoSuchRow extends Error {}
+
+class SqlStore implements Store {
+  readonly #entities: ReadonlyMap<string, LinkedEntity>;
+  readonly #kysely: AnyKysely;
+  readonly #dialect: SqlDialect;
+  readonly #batch: number;
+  readonly #log: SqlStoreOptions['log'];
+  readonly #closes: boolean;
+
+  constructor(model: LinkedEntities, kysely: AnyKysely, options: SqlStoreOptions) {
+    this.#entities = new Map(Object.values(model).map((linked) => [linked.entity.name, linked]));
+    this.#kysely = kysely;
+    this.#dialect = dialectOf(kysely);
+    this.#batch = options.batch ?? 1000;
+    this.#log = options.log;
+    this.#closes = options.closes ?? true;
+  }
+
+  list(plan: LoadPlan, query: RowQuery = {}): Promise<readonly object[]> {
+    return loadRows(this.#loading(this.#kysely), plan, query);
+  }
+
+  async *stream(plan: LoadPlan, query: RowQuery = {}): AsyncGenerator<object> {
+    const order = wholeOrder(this.#linked(plan.entity).entity, query.sort ?? []);
+    const whole = this.#withOrder(
+      plan,
+      order.map(({ column }) => column.name),
+    );
+    let left = query.limit ?? Number.POSITIVE_INFINITY;
+    let after = query.after;
+    for (let first = true; left > 0; first = false) {
+      const limit = Math.min(this.#batch, left);
+      const { offset: _offset, ...rest } = query;
+      const rows = await this.list(whole, {
+        ...(first ? query : rest),
+        limit,
+        ...(after === undefined ? {} : { after }),
+      });
+      yield* rows;
+      left -= rows.length;
+      const last = rows.at(-1) as Readonly<Record<string, unknown>> | undefined;
+      if (last === undefined || rows.length < limit) return;
+      after = order.map(({ column }) => last[column.name]);
+    }
+  }
+
+  async count(entity: string, where: readonly RowFilter[] = []): Promise<number> {
+    const { table } = this.#linked(entity).entity;
+    const conditions = allOf(where.map((filter) => filterPiece(this.#dialect, 't0', filter)));
+    const filtered = conditions === undefined ? sql`` : sql` where ${conditions}`;
+    const { rows } = await this.#execute(
+      this.#kysely,
+      sql<FlatRow>`select count(*) as many from ${sql.table(table)} as t0${filtered}`,
+    );
+    return Number(rows[0]?.['many']);
+  }
+
+  async read(plan: LoadPlan, key: Key, where: readonly RowFilter[] = []): Promise<object | null> {
+    const [row] = await this.#byKey(this.#kysely, plan, key, where);
+    return row ?? null;
+  }
+
+  async create(entity: string, change: object): Promise<Key> {
+    const { key } = this.#linked(entity).entity;
+    return this.#changing(async (writing) => {
+      const row = await writing.create(entity, change as Readonly<Record<string, unknown>>);
+      return key.map((name) => row[name] as KeyValue);
+    });
+  }
+
+  amend(entity: string, key: Key, change: object, guard: Guard = {}): Promise<boolean> {
+    return this.#guarded(entity, key, guard, (writing, row) =>
+      writing.amend(entity, row, change as Readonly<Record<string, unknown>>),
+    );
+  }
+
+  remove(entity: string, key: Key, guard: Guard = {}): Promise<boolean> {
+    return this.#guarded(entity, key, guard, (writing, row) =>
+      writing.remove(this.#linked(entity).entity, row),
+    );
+  }
+
+  async close(): Promise<void> {
+    if (this.#closes) await this.#kysely.destroy();
+  }
+
+  #linked(entity: string): LinkedEntity {
+    const linked = this.#entities.get(entity);
+    if (linked === undefined) throw new Error(`the store's model has no entity "${entity}"`);
+    return linked;
+  }
+
+  #loading(kysely: AnyKysely): Loading {
+    return {
+      dialect: this.#dialect,
+      run: async (statement) => (await this.#execute(kysely, statement)).rows,
+      entityOf: (name) => this.#linked(name).entity,
+    };
+  }
+
+  async #execute(kysely: AnyKysely, statement: RawBuilder<FlatRow>): Promise<Done> {
+    const compiled = statement.compile(kysely);
+    const start = performance.now();
+    const { rows, numAffectedRows, insertId } = await kysely.executeQuery<FlatRow>(compiled);
+    this.#log?.({
+      sql: compiled.sql,
+      parameters: compiled.parameters,
+      milliseconds: performance.now() - start,
+    });
+    return { rows, changed: Number(numAffectedRows ?? 0), insertId };
+  }
+
+  #byKey(
+    kysely: AnyKysely,
+    plan: LoadPlan,
+    key: Key,
+    where: readonly RowFilter[],
+  ): Promise<readonly object[]> {
+    const { entity } = this.#linked(plan.entity);
+    const keyed = entity.columns
+      .filter((column) => column.key)
+      .map((column, i): RowFilter => ({ column, operator: 'equals', value: key[i] }));
+    return loadRows(this.#loading(kysely), plan, { where: [...keyed, ...where], limit: 1 });
+  }
+
+  /** A plan with the columns that put its rows in order. */
+  #withOrder(plan: LoadPlan, names: readonly string[]): LoadPlan {
+    const known = new Set(plan.columns.map(({ name }) => name));
+    if (names.every((name) => known.has(name))) return plan;
+    const { columns } = this.#linked(plan.entity).entity;
+    return { ...plan, columns: columns.filter(({ name }) => known.has(name) || names.includes(name)) };
+  }
+
+  /** Runs changes in one transaction. */
+  #changing<T>(work: (writing: RowWriting, kysely: AnyKysely) => Promise<T>): Promise<T> {
+    return this.#kysely.transaction().execute((transaction) =>
+      work(
+        new RowWriting({
+          dialect: this.#dialect,
+          execute: (statement) => this.#execute(transaction, statement),
+          linked: (name) => this.#linked(name),
+        }),
+        transaction,
+      ),
+    );
+  }
+
+  async #guarded(
+    entity: string,
+    key: Key,
+    { where = [], check }: Guard,
+    work: (writing: RowWriting, row: Readonly<Record<string, unknown>>) => Promise<void>,
+  ): Promise<boolean> {
+    const conditions = where.map((filter) => filterPiece(this.#dialect, 't0', filter));
+    try {
+      await this.#changing(async (writing, transaction) => {
+        const row = await writing.locked(this.#linked(entity).entity, key, conditions);
+        if (row === null) throw new NoSuchRow();
+        if (check !== undefined) {
+          const [loaded] = await this.#byKey(transaction, check.plan, key, []);
+          if (loaded !== undefined) check.row(loaded);
+        }
+        await work(writing, row);
+      });
+      return true;
+    } catch (error) {
+      if (error instanceof NoSuchRow) return false;
+      throw error;
+    }
+  }
+}
+
+const checkColumns = (entities: readonly EntityPlan[]): void => {
+  const findings = entities.flatMap(({ name, columns }) =>
+    columns
+      .filter(({ via }) => via !== null)
+      .map((column) => ({
+        path: `${name}.${column.name}`,
+        message:
+          'it is read by .via(), from rows that you load yourself; a store keeps it under its own name',
+      })),
+  );
+  DeclarationError.throwIfAny('sqlStore', findings);
+};
+
+/**
+ * A store on an SQL database: PostgreSQL (a server, or embedded), MySQL, MariaDB or SQLite. What it
+ * selects follows from the load plan: these columns and no others, to-one links joined, one statement
+ * for each to-many link, however many rows there are. Changes are transactions.
+ *
+ * @param model the model
+ * @param kysely a Kysely instance with the database's driver
+ * @param options `batch`, `log`, `closes`
+ * @throws {DeclarationError} `DECLARATION` where a column is read by `.via()`
+ * @example
+ * const store = sqlStore(db, new Kysely({ dialect: pgliteDialect(database) }));
+ */
+export const sqlStore = (model: LinkedEntities, kysely: AnyKysely, options: SqlStoreOptions = {}): Store => {
+  checkColumns(Object.values(model).map(({ entity }) => entity));
+  return new SqlStore(model, kysely, options);
+};
