@@ -1,10 +1,10 @@
 import { createHash } from 'node:crypto';
 import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
 import { PGlite } from '@electric-sql/pglite';
+import { pgliteDialect } from '@gribo/sql';
 import { Kysely, sql } from 'kysely';
 import { type DataRow, type HarbourData, harbourData } from './data.js';
 import { db } from './model.js';
-import { pgliteDialect } from './pglite-dialect.js';
 import { schema } from './schema.js';
 
 /** Tables and columns by name; what is in them is checked where it is written. */
@@ -12,6 +12,9 @@ export type Tables = Record<string, Record<string, unknown>>;
 
 /** The most rows that one statement inserts: PostgreSQL takes 65,535 parameters. */
 const AT_ONCE = 1000;
+
+/** What else the dump depends on: how it was filled. Changed where `fill` is. */
+const FILLED = '2';
 
 /** Beside the package, so that the next start need not fill the database again. */
 const CACHE = new URL('../.cache/', import.meta.url);
@@ -38,12 +41,27 @@ const fill = async (embedded: PGlite, data: HarbourData): Promise<void> => {
   await embedded.exec(schema);
   await embedded.exec('begin');
   for (const [name, rows] of Object.entries(data)) await insert(database, name as keyof typeof db, rows);
+  for (const { entity } of Object.values(db)) await countOn(database, entity.table);
   await embedded.exec('commit');
+};
+
+/** The rows came with their numbers: the next one that the database makes follows on them. */
+const countOn = async (database: Kysely<Tables>, table: string): Promise<void> => {
+  const sequence = sql`pg_get_serial_sequence(${table}, 'id')`;
+  if (!(await hasIdentity(database, table))) return;
+  await sql`select setval(${sequence}, max(id)) from ${sql.table(table)}`.execute(database);
+};
+
+const hasIdentity = async (database: Kysely<Tables>, table: string): Promise<boolean> => {
+  const { rows } = await sql`
+    select 1 from information_schema.columns
+    where table_name = ${table} and column_name = 'id' and is_identity = 'YES'`.execute(database);
+  return rows.length > 0;
 };
 
 const fingerprint = (data: HarbourData): string => {
   const text = JSON.stringify(data, (_name, value) => (typeof value === 'bigint' ? `${value}n` : value));
-  return createHash('sha256').update(schema).update(text).digest('hex').slice(0, 16);
+  return createHash('sha256').update(schema).update(FILLED).update(text).digest('hex').slice(0, 16);
 };
 
 /** The dump that an earlier start left, if it did. */

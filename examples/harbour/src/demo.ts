@@ -1,11 +1,11 @@
+import type { Statement } from '@gribo/sql';
 import { type EndpointPlan, type LoadPlan, loadPlan, RowError, writer } from 'gribo';
 import compact from 'json-stringify-pretty-compact';
 import picocolors from 'picocolors';
 import { harbour } from './api.js';
-import { openHarbour } from './database.js';
-import { load } from './load.js';
 import { db } from './model.js';
 import { Berth, VesselCard, VesselCards, VesselDetail } from './shapes.js';
+import { harbourStore } from './store.js';
 
 const colours = picocolors.createColors(process.stdout.isTTY === true && picocolors.isColorSupported);
 
@@ -26,17 +26,18 @@ const wholeVessel: LoadPlan = {
 };
 
 console.log(colours.bold('Gribo: the API of the Merrow Harbour Office, on an embedded PostgreSQL'));
-const database = await openHarbour();
+const statements: Statement[] = [];
+const store = await harbourStore({ log: (statement) => statements.push(statement) });
 
-const [stored] = await load(database, wholeVessel, { columns: ['id'], values: [[3]] });
+const stored = await store.read(wholeVessel, [3]);
 say(
   '1. A vessel as it is stored',
   'Too much for a client: a private phone number, internal dates, a key instead of a name.',
 );
 console.log(pretty(stored));
 
-const [loaded] = await load(database, loadPlan(VesselDetail), { columns: ['id'], values: [[3]] });
-if (loaded === undefined || stored === undefined) throw new Error('vessel 3 is not there');
+const loaded = await store.read(loadPlan(VesselDetail), [3]);
+if (loaded === null || stored === null) throw new Error('vessel 3 is not there');
 say(
   '2. The same vessel through VesselCard',
   'For lists: six members; one is renamed (flag), one comes from the operator.',
@@ -52,14 +53,12 @@ console.log(pretty(detail));
 
 say(
   '4. A list, and what it loads',
-  'The columns and links to load follow from the shape; nothing else is asked of the database.',
+  'The query follows from the shape: these columns, the operator joined, and nothing else.',
 );
+statements.length = 0;
 const plan = loadPlan(VesselCards);
-const links = plan.links.map(
-  ({ link, plan: behind }) => `${link.name} (${behind.columns.map((c) => c.name).join(', ')})`,
-);
-console.log(`loads: ${plan.columns.map((column) => column.stored).join(', ')}; ${links.join(', ')}`);
-const many = await load(database, plan, { limit: 4 });
+const many = await store.list(plan, { limit: 4 });
+for (const { sql } of statements) console.log(sql);
 const cards = writer(VesselCards);
 for (const card of cards.object(many)) console.log(JSON.stringify(card));
 
@@ -67,7 +66,7 @@ say(
   '5. A row that does not fit',
   'Nothing is guessed and nothing half is written: the error names the place.',
 );
-const [firstCall, ...otherCalls] = loaded['portCalls'] as readonly object[];
+const [firstCall, ...otherCalls] = (loaded as { portCalls: readonly object[] }).portCalls;
 const broken = { ...loaded, portCalls: [{ ...firstCall, eta: 'soon' }, ...otherCalls] };
 try {
   writer(VesselDetail).json(broken);
@@ -80,8 +79,7 @@ say(
   '6. One shape, three endpoints',
   'Berth goes out as a choice, in a list, and in full; the gate code only when the harbour master reads it.',
 );
-const [storedBerth] = await load(
-  database,
+const [storedBerth] = await store.list(
   loadPlan(Berth, { endpoint: 'berths.read', audience: 'harbourMaster' }),
   { limit: 1 },
 );
@@ -108,11 +106,11 @@ for (const [resource, endpoints] of resources) {
 }
 
 say('8. Sizes', 'Forty vessels, in bytes of JSON: every stored column, and what the list sends.');
-const before = size(await load(database, wholeVessel));
-const after = writer(VesselCards).bytes(await load(database, plan)).length;
+const before = size(await store.list(wholeVessel));
+const after = writer(VesselCards).bytes(await store.list(plan)).length;
 console.log(
   `stored ${before.toLocaleString('en')}   sent ${after.toLocaleString('en')}   ${Math.round((1 - after / before) * 100)} % less`,
 );
 
 console.log(`\nNext: cd examples/harbour && npx gribo show vessels.read --id 3 --beside`);
-await database.destroy();
+await store.close?.();

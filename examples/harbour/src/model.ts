@@ -30,7 +30,7 @@ const operator = entity('operator', {
 
 const vessel = entity('vessel', {
   id: integer().key().generated(),
-  imoNumber: text({ pattern: /^\d{7}$/ }),
+  imoNumber: text({ pattern: /^\d{7}$/ }).unique(),
   name: text({ min: 1, max: 60 }),
   callSign: text({ max: 8 }).nullable(),
   kind: oneOf('bulk', 'tanker', 'ferry', 'fishing', 'yacht', 'tug'),
@@ -54,7 +54,7 @@ const quay = entity('quay', {
 
 const berth = entity('berth', {
   id: integer().key().generated(),
-  code: text({ pattern: /^[A-Z]\d{1,2}$/ }),
+  code: text({ pattern: /^[A-Z]\d{1,2}$/ }).unique(),
   name: text({ min: 1, max: 60 }),
   quayId: integer(),
   maxDraughtM: real({ min: 0, max: 30 }),

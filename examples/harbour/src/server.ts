@@ -5,7 +5,8 @@ import { harbour } from './api.js';
 import { audienceOf } from './audience.js';
 import { harbourStore } from './store.js';
 
-const handle = serve(harbour, { store: harbourStore, audience: audienceOf, formatParameter: true });
+const store = await harbourStore();
+const handle = serve(harbour, { store, audience: audienceOf, formatParameter: true });
 const server = createServer(nodeListener(handle));
 
 const lines = (address: string): string => `The Merrow Harbour Office answers at ${address}; Ctrl+C ends it.
@@ -22,7 +23,7 @@ server.listen(Number(process.env['PORT'] ?? 8080), '127.0.0.1', () => {
 });
 
 const end = (): void => {
-  server.close();
+  server.close(() => void store.close?.());
   server.closeAllConnections();
 };
 process.once('SIGINT', end);
