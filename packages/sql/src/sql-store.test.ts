@@ -21,5 +21,13 @@ for (const { name, variable, open } of databases) {
       await fillTables(kysely, stock, rows);
       return sqlStore(stock, kysely, { batch: 2 });
     });
+
+    if (name.includes('PostgreSQL')) {
+      describeStore(`${name}, in single statements`, async (rows) => {
+        if (kysely === null) throw new Error('the database was not opened');
+        await fillTables(kysely, stock, rows);
+        return sqlStore(stock, kysely, { strategy: 'single' });
+      });
+    }
   });
 }

@@ -18,7 +18,8 @@ import type { SqlDialect } from './dialects/dialect.js';
 import { dialectOf } from './dialects/dialect-of.js';
 import { allOf, filterPiece } from './load/conditions.js';
 import { type Loading, loadRows } from './load/load-rows.js';
-import type { FlatRow } from './load/selecting.js';
+import type { PreparedCache } from './load/prepare.js';
+import type { FlatRow, Strategy } from './load/selecting.js';
 import { type Done, RowWriting } from './write/write-rows.js';
 
 /** A statement that was run. */
@@ -31,6 +32,11 @@ export interface Statement {
 export interface SqlStoreOptions {
   /** Rows that a stream reads at a time. Default: 1,000. */
   readonly batch?: number;
+  /**
+   * How rows behind to-many links are loaded: `batched`, one statement for each link, or `single`,
+   * all in one statement as JSON; that takes PostgreSQL. Default: see docs/sql.md for the measurements.
+   */
+  readonly strategy?: Strategy;
   /** Is told each statement that was run. */
   readonly log?: (statement: Statement) => void;
   /** Whether `close` ends the Kysely instance too. Default: true. */
@@ -40,10 +46,17 @@ export interface SqlStoreOptions {
 /** A change that was turned away by what its guard found: the transaction is undone, and nothing was wrong. */
 class NoSuchRow extends Error {}
 
+const strategyFor = (dialect: SqlDialect, wanted: Strategy | undefined): Strategy => {
+  if (wanted !== 'single' || dialect.name === 'postgres') return wanted ?? 'batched';
+  throw new Error(`the strategy "single" takes PostgreSQL, and this is ${dialect.name}: use "batched"`);
+};
+
 class SqlStore implements Store {
   readonly #entities: ReadonlyMap<string, LinkedEntity>;
   readonly #kysely: AnyKysely;
   readonly #dialect: SqlDialect;
+  readonly #strategy: Strategy;
+  readonly #cache: PreparedCache = new WeakMap();
   readonly #batch: number;
   readonly #log: SqlStoreOptions['log'];
   readonly #closes: boolean;
@@ -52,6 +65,7 @@ class SqlStore implements Store {
     this.#entities = new Map(Object.values(model).map((linked) => [linked.entity.name, linked]));
     this.#kysely = kysely;
     this.#dialect = dialectOf(kysely);
+    this.#strategy = strategyFor(this.#dialect, options.strategy);
     this.#batch = options.batch ?? 1000;
     this.#log = options.log;
     this.#closes = options.closes ?? true;
@@ -134,8 +148,14 @@ class SqlStore implements Store {
   #loading(kysely: AnyKysely): Loading {
     return {
       dialect: this.#dialect,
+      strategy: this.#strategy,
       run: async (statement) => (await this.#execute(kysely, statement)).rows,
       entityOf: (name) => this.#linked(name).entity,
+      cache: this.#cache,
+      settled: (piece) => {
+        const { sql: text, parameters } = piece.compile(kysely);
+        return parameters.length === 0 ? sql.raw(text) : piece;
+      },
     };
   }
 

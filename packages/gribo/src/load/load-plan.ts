@@ -176,8 +176,19 @@ const needNode = (node: ResolvedNode, needs: Needs): void => {
   }
 };
 
-/** What a resolved body needs loaded. */
+const known = new WeakMap<ResolvedBody, LoadPlan>();
+
+/** What a resolved body needs loaded: the same object for the same body. */
 export const planLoad = (body: ResolvedBody): LoadPlan => {
+  let plan = known.get(body);
+  if (plan === undefined) {
+    plan = planOf(body);
+    known.set(body, plan);
+  }
+  return plan;
+};
+
+const planOf = (body: ResolvedBody): LoadPlan => {
   const needs = new Needs(body.content.entity);
   for (const { column } of body.sort) needs.column(column);
   needFields(body.content.fields, needs);

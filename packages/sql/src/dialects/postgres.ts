@@ -24,6 +24,9 @@ const keyColumns = (detail = ''): string[] => {
   return names === '' ? [] : names.split(', ').map((name) => name.replace(/^"(.*)"$/, '$1'));
 };
 
+/** The millisecond of a number of seconds; that number is a little more or less than what it stands for. */
+const moment = (seconds: unknown): Date => new Date(Math.floor(Number(seconds) * 1000 + 0.0005));
+
 export const postgres: SqlDialect = {
   name: 'postgres',
   selected: ({ type }, ref) => {
@@ -35,9 +38,9 @@ export const postgres: SqlDialect = {
       case 'decimal':
       case 'json':
         return sql`${ref}::text`;
-      // Milliseconds since 1970; without a zone, a moment is taken as UTC.
+      // Seconds since 1970, exact to the microsecond; without a zone, a moment is taken as UTC.
       case 'timestamp':
-        return sql`(extract(epoch from ${ref}) * 1000)::float8`;
+        return sql`extract(epoch from ${ref})::float8`;
       case 'text':
       case 'integer':
       case 'real':
@@ -51,7 +54,7 @@ export const postgres: SqlDialect = {
         return type satisfies never;
     }
   },
-  decode: (type) => decodeValue(type, (value) => new Date(Math.floor(Number(value)))),
+  decode: (type) => decodeValue(type, moment),
   encode: (type, value) => encodeValue(type, value, (moment) => moment.toISOString()),
   // A row is known to the millisecond, so it is put in order by that too: pages neither repeat nor skip one.
   ordered: ({ type }, ref) => (type.kind === 'timestamp' ? sql`date_trunc('milliseconds', ${ref})` : ref),

@@ -1,7 +1,15 @@
-import { counts, type EntityPlan, type LinkPlan, type LoadCount, type LoadLink, type LoadPlan } from 'gribo';
+import {
+  counts,
+  type EntityPlan,
+  type LinkPlan,
+  type LoadCount,
+  type LoadLink,
+  type LoadPlan,
+  wholeOrder,
+} from 'gribo';
 import { sql } from 'kysely';
 import type { Piece, SqlColumn, SqlDialect } from '../dialects/dialect.js';
-import { allOf, filterPiece, refOf } from './conditions.js';
+import { allOf, filterPiece, orderPiece, refOf } from './conditions.js';
 
 /** A row as it is put together. */
 export type MadeRow = Record<PropertyKey, unknown>;
@@ -15,22 +23,31 @@ interface Output {
   readonly decode: ((value: unknown) => unknown) | null;
 }
 
+/** How rows behind to-many links are loaded: all in one statement, or one statement for each link. */
+export type Strategy = 'single' | 'batched';
+
+/** What selecting needs to know. */
+export interface SelectSettings {
+  readonly dialect: SqlDialect;
+  readonly strategy: Strategy;
+  entityOf(name: string): EntityPlan;
+}
+
 /** What is made of a flat row for one entity: its own values, and the row of each to-one link in it. */
 export interface RowNode {
   readonly outputs: readonly Output[];
   readonly counted: readonly { readonly name: string; readonly as: string }[];
   readonly ones: readonly { readonly link: string; readonly node: RowNode }[];
-  /** Links whose rows are loaded by statements of their own, with the rows they will be put into. */
-  readonly manys: readonly Many[];
+  /** Links whose rows are in the flat row, as JSON: a list of lists of values. */
+  readonly lists: readonly { readonly link: string; readonly as: string; readonly node: RowNode }[];
+  /** Links whose rows are loaded by statements of their own. */
+  readonly manys: readonly LoadLink[];
   /** The output that is null where there is no such row. */
   readonly present: string;
 }
 
-/** A to-many link to be loaded, for the rows that have been made so far. */
-export interface Many {
-  readonly loading: LoadLink;
-  readonly owners: MadeRow[];
-}
+/** The rows that have been made, by the to-many links that are still to be loaded for them. */
+export type Owners = Map<LoadLink, MadeRow[]>;
 
 const columnOf = (entity: EntityPlan, name: string): SqlColumn =>
   entity.columns.find((column) => column.name === name) ?? { stored: name, type: { kind: 'json' } };
@@ -39,62 +56,100 @@ const columnOf = (entity: EntityPlan, name: string): SqlColumn =>
 export const columnsOf = (entity: EntityPlan, names: readonly string[]): SqlColumn[] =>
   names.map((name) => columnOf(entity, name));
 
+/** The most arguments that a function of PostgreSQL takes. */
+const MOST_ARGUMENTS = 100;
+
+const fromBase64 = (value: unknown): unknown => Buffer.from(String(value), 'base64');
+
 /** Gathers what one statement selects: a plan's columns, those of its to-one links, and counts. */
 export class Selecting {
   readonly selected: Piece[] = [];
   readonly joins: Piece[] = [];
-  readonly #dialect: SqlDialect;
-  readonly #entityOf: (name: string) => EntityPlan;
+  readonly #settings: SelectSettings;
+  /** The select around this one, whose rows hold this one's as JSON; null for a statement itself. */
+  readonly #around: Selecting | null;
   #aliases = 0;
 
-  constructor(dialect: SqlDialect, entityOf: (name: string) => EntityPlan) {
-    this.#dialect = dialect;
-    this.#entityOf = entityOf;
+  constructor(settings: SelectSettings, around: Selecting | null = null) {
+    this.#settings = settings;
+    this.#around = around;
   }
 
   alias(): string {
-    return `t${this.#aliases++}`;
+    return this.#around === null ? `t${this.#aliases++}` : this.#around.alias();
   }
 
-  /** Selects an expression and gives the name it has in the flat row. */
+  /** Selects an expression and gives the name it has in the flat row: in JSON, its place. */
   output(piece: Piece): string {
+    if (this.#around !== null) return String(this.selected.push(piece) - 1);
     const as = `c${this.selected.length}`;
     this.selected.push(sql`${piece} as ${sql.id(as)}`);
     return as;
   }
 
-  column(alias: string, column: SqlColumn): string {
-    return this.output(this.#dialect.selected(column, refOf(alias, column.stored)));
+  /** Selects a column. */
+  column(alias: string, column: SqlColumn): Omit<Output, 'name'> {
+    const { dialect } = this.#settings;
+    const ref = refOf(alias, column.stored);
+    if (this.#around !== null && column.type.kind === 'bytes') {
+      return { as: this.output(sql`encode(${ref}, 'base64')`), decode: fromBase64 };
+    }
+    return { as: this.output(dialect.selected(column, ref)), decode: dialect.decode(column.type) };
   }
 
   node(plan: LoadPlan, alias: string): RowNode {
-    const outputs = plan.columns.map((column) => ({
-      name: column.name,
-      as: this.column(alias, column),
-      decode: this.#dialect.decode(column.type),
-    }));
+    const outputs = plan.columns.map((column) => ({ name: column.name, ...this.column(alias, column) }));
     const counted = plan.counts.map((counting) => ({
       name: counting.name,
       as: this.output(this.#count(counting, plan, alias)),
     }));
     const ones: { link: string; node: RowNode }[] = [];
-    const manys: Many[] = [];
+    const manys: LoadLink[] = [];
+    const lists: { link: string; as: string; node: RowNode }[] = [];
     for (const loading of plan.links) {
-      if (loading.link.kind === 'toMany') manys.push({ loading, owners: [] });
-      else ones.push({ link: loading.link.name, node: this.#one(loading, plan, alias) });
+      const link = loading.link.name;
+      if (loading.link.kind === 'toOne') ones.push({ link, node: this.#one(loading, plan, alias) });
+      else if (this.#settings.strategy === 'single')
+        lists.push({ link, ...this.#list(loading, plan, alias) });
+      else manys.push(loading);
     }
     const present = outputs.find(({ name }) => plan.key.includes(name))?.as ?? outputs[0]?.as ?? '';
-    return { outputs, counted, ones, manys, present };
+    return { outputs, counted, ones, lists, manys, present };
+  }
+
+  /** The rows behind a to-many link as a JSON list of lists, in the same statement. */
+  #list({ link, plan, selection }: LoadLink, owner: LoadPlan, alias: string): { as: string; node: RowNode } {
+    const { dialect } = this.#settings;
+    const inner = new Selecting(this.#settings, this);
+    const target = inner.alias();
+    const { from, on } = this.#behind(link, owner, alias, target);
+    const node = inner.node(plan, target);
+    const where = allOf([...on, ...selection.where.map((filter) => filterPiece(dialect, target, filter))]);
+    const order = orderPiece(dialect, target, wholeOrder(link.target, selection.sort));
+    const limit = selection.limit === null ? sql`` : sql` limit ${sql.lit(selection.limit)}`;
+    const rows = sql`select ${inner.#asJson()} as j ${from}${sql.join(inner.joins, sql``)} where ${where} order by ${order}${limit}`;
+    return { as: this.output(sql`(select coalesce(json_agg(q.j), '[]') from (${rows}) as q)`), node };
+  }
+
+  /** What is selected as one JSON list. */
+  #asJson(): Piece {
+    const { selected } = this;
+    if (selected.length <= MOST_ARGUMENTS) return sql`json_build_array(${sql.join(selected)})`;
+    const parts = Array.from({ length: Math.ceil(selected.length / MOST_ARGUMENTS) }, (_, i) => {
+      const part = selected.slice(i * MOST_ARGUMENTS, (i + 1) * MOST_ARGUMENTS);
+      return sql`json_build_array(${sql.join(part)})::jsonb`;
+    });
+    return sql.join(parts, sql` || `);
   }
 
   #one({ link, plan }: LoadLink, owner: LoadPlan, alias: string): RowNode {
     const other = this.alias();
-    const from = columnsOf(this.#entityOf(owner.entity), link.from);
+    const from = columnsOf(this.#settings.entityOf(owner.entity), link.from);
     const on = columnsOf(link.target, link.to).map(
       ({ stored }, i) => sql`${refOf(other, stored)} = ${refOf(alias, from[i]?.stored ?? '')}`,
     );
     this.joins.push(
-      sql` left join ${sql.table(plan.table)} as ${sql.id(other)} on ${sql.join(on, sql` and `)}`,
+      sql`\nleft join ${sql.table(plan.table)} as ${sql.id(other)} on ${sql.join(on, sql` and `)}`,
     );
     return this.node(plan, other);
   }
@@ -103,7 +158,7 @@ export class Selecting {
   #count({ link, selection }: LoadCount, owner: LoadPlan, alias: string): Piece {
     const target = this.alias();
     const { from, on } = this.#behind(link, owner, alias, target);
-    const where = selection.where.map((filter) => filterPiece(this.#dialect, target, filter));
+    const where = selection.where.map((filter) => filterPiece(this.#settings.dialect, target, filter));
     const conditions = allOf([...on, ...where]);
     return selection.limit === null
       ? sql`(select count(*) ${from} where ${conditions})`
@@ -117,7 +172,7 @@ export class Selecting {
     alias: string,
     target: string,
   ): { readonly from: Piece; readonly on: readonly Piece[] } {
-    const own = columnsOf(this.#entityOf(owner.entity), link.from);
+    const own = columnsOf(this.#settings.entityOf(owner.entity), link.from);
     const { through } = link;
     const table = sql`from ${sql.table(link.target.table)} as ${sql.id(target)}`;
     const to = columnsOf(link.target, link.to);
@@ -133,28 +188,27 @@ export class Selecting {
   }
 }
 
-/** Makes a row of a flat one, with the rows of its to-one links; to-many links start empty. */
-export const makeRow = (node: RowNode, flat: FlatRow): MadeRow => {
+/** Makes a row of a flat one, with the rows of its to-one links; links that are loaded later start empty. */
+export const makeRow = (node: RowNode, flat: FlatRow, owners: Owners): MadeRow => {
   const row: MadeRow = {};
   for (const { name, as, decode } of node.outputs) {
     const value = flat[as];
     row[name] = value === null || decode === null ? value : decode(value);
   }
   for (const { link, node: inner } of node.ones) {
-    row[link] = flat[inner.present] === null ? null : makeRow(inner, flat);
+    row[link] = flat[inner.present] === null ? null : makeRow(inner, flat, owners);
   }
-  for (const { loading, owners } of node.manys) {
+  for (const { link, as, node: inner } of node.lists) {
+    row[link] = (flat[as] as readonly FlatRow[]).map((values) => makeRow(inner, values, owners));
+  }
+  for (const loading of node.manys) {
     row[loading.link.name] = [];
-    owners.push(row);
+    const known = owners.get(loading);
+    if (known === undefined) owners.set(loading, [row]);
+    else known.push(row);
   }
   if (node.counted.length > 0) {
     row[counts] = Object.fromEntries(node.counted.map(({ name, as }) => [name, Number(flat[as])]));
   }
   return row;
 };
-
-/** Every to-many link at a node or behind its to-one links. */
-export const manysOf = (node: RowNode): readonly Many[] => [
-  ...node.manys,
-  ...node.ones.flatMap(({ node: inner }) => manysOf(inner)),
-];

@@ -1,0 +1,240 @@
+import { PGlite } from '@electric-sql/pglite';
+import { pgliteDialect, type Statement, sqlStore } from '@gribo/sql';
+import { loadPlan, writer } from 'gribo';
+import { type ColumnType, CompiledQuery, Kysely, PostgresDialect } from 'kysely';
+import pg from 'pg';
+import { db, VesselList, vesselRows } from './vessels.js';
+
+interface Tables {
+  operator: { id: number; name: string; phone: string };
+  vessel: {
+    id: number;
+    name: string;
+    call_sign: string | null;
+    imo_number: string;
+    built_year: number;
+    gross_tonnage: number;
+    active: boolean;
+    registered_at: ColumnType<Date, string>;
+    master_phone: string;
+    notes: string;
+    operator_id: number | null;
+  };
+  port_call: {
+    id: number;
+    vessel_id: number;
+    eta: ColumnType<Date, string>;
+    berth: string;
+    remarks: string | null;
+    internal: string;
+  };
+}
+
+const SCHEMA = `
+drop schema if exists gribo_bench cascade;
+create schema gribo_bench;
+set search_path to gribo_bench;
+create table operator (id integer primary key, name text not null, phone text not null);
+create table vessel (id integer primary key, name text not null, call_sign text, imo_number text not null, built_year integer not null,
+  gross_tonnage double precision not null, active boolean not null, registered_at timestamptz not null, master_phone text not null,
+  notes text not null, operator_id integer references operator (id));
+create table port_call (id integer primary key, vessel_id integer not null references vessel (id), eta timestamptz not null,
+  berth text not null, remarks text, internal text not null);
+create index on port_call (vessel_id);
+`;
+
+/** A server, where one is named; else the embedded database. */
+const open = (): Kysely<Tables> => {
+  const connectionString = process.env['GRIBO_POSTGRES'];
+  if (connectionString === undefined) return new Kysely({ dialect: pgliteDialect(new PGlite()) });
+  const pool = new pg.Pool({ connectionString, max: 1, options: '-c search_path=gribo_bench' });
+  return new Kysely({ dialect: new PostgresDialect({ pool }) });
+};
+
+const fill = async (kysely: Kysely<Tables>): Promise<void> => {
+  for (const statement of SCHEMA.split(';\n')) {
+    if (statement.trim() !== '') await kysely.executeQuery(CompiledQuery.raw(statement));
+  }
+  const vessels = vesselRows(1000);
+  const operators = new Map(vessels.flatMap(({ operator: o }) => (o === null ? [] : [[o.id, o]])));
+  await kysely
+    .insertInto('operator')
+    .values([...operators.values()])
+    .execute();
+  await kysely
+    .insertInto('vessel')
+    .values(
+      vessels.map((v) => ({
+        id: v.id,
+        name: v.name,
+        call_sign: v.callSign,
+        imo_number: v.imoNumber,
+        built_year: v.builtYear,
+        gross_tonnage: v.grossTonnage,
+        active: v.active,
+        registered_at: v.registeredAt.toISOString(),
+        master_phone: v.masterPhone,
+        notes: v.notes,
+        operator_id: v.operatorId,
+      })),
+    )
+    .execute();
+  await kysely
+    .insertInto('port_call')
+    .values(
+      vessels.flatMap((v) =>
+        v.portCalls.map((c) => ({
+          id: c.id,
+          vessel_id: c.vesselId,
+          eta: c.eta.toISOString(),
+          berth: c.berth,
+          remarks: c.remarks,
+          internal: c.internal,
+        })),
+      ),
+    )
+    .execute();
+  await kysely.executeQuery(CompiledQuery.raw('analyze'));
+};
+
+const PAGE = { limit: 50, offset: 100 };
+
+/** What is written by hand today: two queries with just these columns, and the mapping. */
+const byHand = async (kysely: Kysely<Tables>): Promise<Uint8Array> => {
+  const vessels = await kysely
+    .selectFrom('vessel as v')
+    .leftJoin('operator as o', 'o.id', 'v.operator_id')
+    .select(['v.id', 'v.name', 'v.call_sign', 'v.imo_number', 'v.built_year', 'v.gross_tonnage', 'v.active'])
+    .select(['v.registered_at', 'v.notes', 'o.id as operator_id', 'o.name as operator_name'])
+    .orderBy('v.id')
+    .limit(PAGE.limit)
+    .offset(PAGE.offset)
+    .execute();
+  const ids = vessels.map(({ id }) => id);
+  const calls = await kysely
+    .selectFrom('port_call')
+    .select(['id', 'vessel_id', 'eta', 'berth', 'remarks'])
+    .where('vessel_id', 'in', ids)
+    .orderBy('id')
+    .execute();
+  const callsOf = new Map<number, object[]>(ids.map((id) => [id, []]));
+  for (const { id, vessel_id, eta, berth, remarks } of calls)
+    callsOf.get(vessel_id)?.push({ id, eta, berth, remarks });
+  const mapped = vessels.map((v) => ({
+    id: v.id,
+    name: v.name,
+    callSign: v.call_sign,
+    imoNumber: v.imo_number,
+    builtYear: v.built_year,
+    grossTonnage: v.gross_tonnage,
+    active: v.active,
+    registeredAt: v.registered_at,
+    notes: v.notes,
+    operatorName: v.operator_name,
+    operator: v.operator_id === null ? null : { id: v.operator_id, name: v.operator_name },
+    portCalls: callsOf.get(v.id),
+  }));
+  return Buffer.from(JSON.stringify(mapped));
+};
+
+/** As people do it at first: the page, and for each row whatever it needs, all columns of it. */
+const oneByOne = async (kysely: Kysely<Tables>): Promise<Uint8Array> => {
+  const vessels = await kysely
+    .selectFrom('vessel')
+    .selectAll()
+    .orderBy('id')
+    .limit(PAGE.limit)
+    .offset(PAGE.offset)
+    .execute();
+  const mapped: object[] = [];
+  for (const v of vessels) {
+    const operator =
+      v.operator_id === null
+        ? null
+        : await kysely
+            .selectFrom('operator')
+            .selectAll()
+            .where('id', '=', v.operator_id)
+            .executeTakeFirstOrThrow();
+    const calls = await kysely
+      .selectFrom('port_call')
+      .selectAll()
+      .where('vessel_id', '=', v.id)
+      .orderBy('id')
+      .execute();
+    mapped.push({
+      id: v.id,
+      name: v.name,
+      callSign: v.call_sign,
+      imoNumber: v.imo_number,
+      builtYear: v.built_year,
+      grossTonnage: v.gross_tonnage,
+      active: v.active,
+      registeredAt: v.registered_at,
+      notes: v.notes,
+      operatorName: operator?.name ?? null,
+      operator: operator === null ? null : { id: operator.id, name: operator.name },
+      portCalls: calls.map(({ id, eta, berth, remarks }) => ({ id, eta, berth, remarks })),
+    });
+  }
+  return Buffer.from(JSON.stringify(mapped));
+};
+
+type Side = () => Promise<Uint8Array>;
+
+const timeOf = async (side: Side, calls: number): Promise<number> => {
+  const start = performance.now();
+  for (let i = 0; i < calls; i++) await side();
+  return (performance.now() - start) / calls;
+};
+
+const median = (numbers: readonly number[]): number =>
+  [...numbers].sort((a, b) => a - b)[Math.floor(numbers.length / 2)] ?? Number.NaN;
+
+/** Times all sides in turns, after making sure that they give the same, and returns each one's median. */
+const inTurns = async (sides: readonly Side[], rounds: number, calls: number): Promise<readonly number[]> => {
+  const outputs = await Promise.all(sides.map(async (side) => Buffer.from(await side()).toString()));
+  if (new Set(outputs).size !== 1) throw new Error('sql: the outputs differ');
+  for (const side of sides) await timeOf(side, calls);
+  const times = sides.map((): number[] => []);
+  for (let round = 0; round < rounds; round++) {
+    for (const [i, side] of sides.entries()) times[i]?.push(await timeOf(side, calls));
+  }
+  return times.map(median);
+};
+
+/** The ratio to hand-written queries to reach. */
+const AT_LEAST = 1.1;
+
+/** A page of 50 vessels with operator and port calls, rows to bytes; true where the ratio was reached. */
+export const benchSql = async (): Promise<boolean> => {
+  const kysely = open();
+  await fill(kysely);
+  const statements: Statement[] = [];
+  const log = (statement: Statement): void => {
+    statements.push(statement);
+  };
+  const plan = loadPlan(VesselList);
+  const write = writer(VesselList);
+  const side =
+    (store: ReturnType<typeof sqlStore>): Side =>
+    async () =>
+      write.bytes(await store.list(plan, PAGE));
+  const batched = side(sqlStore(db, kysely, { strategy: 'batched' }));
+  const single = side(sqlStore(db, kysely, { strategy: 'single' }));
+  for (const strategy of ['batched', 'single'] as const) {
+    await sqlStore(db, kysely, { strategy, log }).list(plan, PAGE);
+    console.log(`statements for 50 vessels with operator and port calls, ${strategy}: ${statements.length}`);
+    statements.length = 0;
+  }
+  const [hand = 0, first = 0, second = 0] = await inTurns([() => byHand(kysely), batched, single], 31, 10);
+  const [naive = 0, again = 1] = await inTurns([() => oneByOne(kysely), batched], 5, 2);
+  const where = process.env['GRIBO_POSTGRES'] === undefined ? 'embedded' : 'server';
+  const ms = (time: number): string => `${time.toFixed(2)} ms`;
+  console.log(
+    `page of 50 vessels from PostgreSQL (${where}), rows to bytes: by hand ${ms(hand)}  batched ${ms(first)} ${(hand / first).toFixed(2)}× (bar: ${AT_LEAST}×)  single ${ms(second)} ${(hand / second).toFixed(2)}×`,
+  );
+  console.log(`the same against a query for each record: ${ms(naive)}, ${(naive / again).toFixed(1)}×`);
+  await kysely.destroy();
+  return Math.max(hand / first) >= AT_LEAST;
+};

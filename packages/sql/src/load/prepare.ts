@@ -1,0 +1,77 @@
+import { type LoadLink, type LoadPlan, wholeOrder } from 'gribo';
+import { sql } from 'kysely';
+import type { Piece, SqlColumn } from '../dialects/dialect.js';
+import { orderPiece, refOf } from './conditions.js';
+import { columnsOf, type RowNode, Selecting, type SelectSettings } from './selecting.js';
+
+/** A statement but for what changes from request to request, made once for a plan. */
+export interface PreparedRows {
+  readonly alias: string;
+  readonly node: RowNode;
+  /** All before the conditions. */
+  readonly head: Piece;
+}
+
+/** The statement for a to-many link; its conditions start with the keys of the owners. */
+export interface PreparedMany extends PreparedRows {
+  /** The table that holds the owners' keys, and the columns that do. */
+  readonly middle: string;
+  readonly holders: readonly SqlColumn[];
+  /** The owner's key in a flat row, where the row itself does not hold it. */
+  readonly keys: ReturnType<Selecting['column']>[] | null;
+  /** All after the conditions. */
+  readonly tail: Piece;
+}
+
+/** Statements that have been made, by what they load. */
+export type PreparedCache = WeakMap<LoadPlan | LoadLink, PreparedRows | PreparedMany>;
+
+export interface PrepareSettings extends SelectSettings {
+  /** Makes a piece that has no parameters into text, so that it is not put together again. */
+  settled(piece: Piece): Piece;
+}
+
+export const prepareRows = (settings: PrepareSettings, plan: LoadPlan): PreparedRows => {
+  const selecting = new Selecting(settings);
+  const alias = selecting.alias();
+  const node = selecting.node(plan, alias);
+  const head = sql`select ${sql.join(selecting.selected)}\nfrom ${sql.table(plan.table)} as ${sql.id(alias)}${sql.join(selecting.joins, sql``)}`;
+  return { alias, node, head: settings.settled(head) };
+};
+
+/** The columns that hold the owner's key: the target's own, or those of the entity in the middle. */
+const holdersOf = ({ link }: LoadLink): SqlColumn[] =>
+  link.through === null ? columnsOf(link.target, link.to) : columnsOf(link.through.entity, link.through.from);
+
+const throughJoin = ({ link }: LoadLink, alias: string, middle: string): Piece => {
+  const { through } = link;
+  if (through === null) return sql``;
+  const to = columnsOf(link.target, link.to);
+  const on = columnsOf(through.entity, through.to).map(
+    ({ stored }, i) => sql`${refOf(middle, stored)} = ${refOf(alias, to[i]?.stored ?? '')}`,
+  );
+  return sql`\ninner join ${sql.table(through.entity.table)} as ${sql.id(middle)} on ${sql.join(on, sql` and `)}`;
+};
+
+export const prepareMany = (settings: PrepareSettings, loading: LoadLink): PreparedMany => {
+  const { link, plan, selection } = loading;
+  const selecting = new Selecting(settings);
+  const alias = selecting.alias();
+  const middle = link.through === null ? alias : selecting.alias();
+  const holders = holdersOf(loading);
+  const keys = link.through === null ? null : holders.map((column) => selecting.column(middle, column));
+  const node = selecting.node(plan, alias);
+  const order = orderPiece(settings.dialect, alias, wholeOrder(link.target, selection.sort));
+  const from = sql`\nfrom ${sql.table(plan.table)} as ${sql.id(alias)}${throughJoin(loading, alias, middle)}${sql.join(selecting.joins, sql``)}`;
+  const common = { alias, middle, holders, keys, node };
+  if (selection.limit === null) {
+    const head = settings.settled(sql`select ${sql.join(selecting.selected)}${from}`);
+    return { ...common, head, tail: settings.settled(sql`\norder by ${order}`) };
+  }
+  // The first rows of each owner, in their order.
+  const owner = sql.join(holders.map(({ stored }) => refOf(middle, stored)));
+  const place = sql`row_number() over (partition by ${owner} order by ${order}) as ${sql.id('place')}`;
+  const head = sql`select * from (select ${sql.join([...selecting.selected, place])}${from}`;
+  const tail = sql`) as ranked\nwhere ${sql.id('place')} <= ${sql.lit(selection.limit)}\norder by ${sql.id('place')}`;
+  return { ...common, head: settings.settled(head), tail: settings.settled(tail) };
+};
