@@ -1,11 +1,13 @@
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
 import type { Store } from 'gribo';
+import { type CheckOptions, check } from './check.js';
 import type { GriboConfig } from './config.js';
 import { type DraftOptions, draft } from './draft.js';
 import { type FormatsOptions, formats } from './formats.js';
 import { findConfig, loadConfig } from './load-config.js';
 import { describeFailure } from './mistake.js';
 import { play } from './play.js';
+import { type ScanOptions, scanDatabase } from './scan/scan.js';
 import { type Screen, terminal } from './screen.js';
 import { type ShowOptions, show } from './show/show.js';
 import { type TableOptions, table } from './table/table.js';
@@ -79,6 +81,7 @@ const addShow = (program: Command, screen: Screen): void => {
     .addOption(new Option('--with <names>', 'what the caller asks for, separated by commas').argParser(names))
     .addOption(new Option('--fields <paths>', 'the only members the caller wants').argParser(names))
     .option('--json', 'only the response, as it is sent')
+    .option('--sql', 'the statements that the store runs for it, with their times')
     .option('--beside', 'the stored row next to the response, member by member')
     .addOption(
       new Option('--engine <name>', 'the writer to use')
@@ -140,6 +143,28 @@ const addPlay = (program: Command, screen: Screen): void => {
     });
 };
 
+const addScan = (program: Command, screen: Screen): void => {
+  program
+    .command('scan')
+    .description('the model of a live database: tables, columns and links as declarations')
+    .argument('<url>', 'its address: postgres://…, mysql://…, sqlite:file or pglite:folder')
+    .option('--out <file>', 'where the model is written; left out: it is printed')
+    .option('--start', 'write a first API and a configuration too')
+    .option('--force', 'write over files that are there')
+    .action(async (url: string, options: ScanOptions) => scanDatabase(url, options, screen));
+};
+
+const addCheck = (program: Command, screen: Screen): void => {
+  program
+    .command('check')
+    .description('where the model and the database do not agree')
+    .option('--json', 'the findings as data')
+    .action(async (options: CheckOptions, command: Command) => {
+      const global = command.optsWithGlobals<GlobalOptions>();
+      await withStore(global, screen, (_config, openStore) => check(openStore, options, screen));
+    });
+};
+
 const addFormats = (program: Command, screen: Screen): void => {
   program
     .command('formats')
@@ -164,6 +189,8 @@ const makeProgram = (screen: Screen): Command => {
   addDraft(program, screen);
   addPlay(program, screen);
   addFormats(program, screen);
+  addScan(program, screen);
+  addCheck(program, screen);
   return program;
 };
 

@@ -16,6 +16,7 @@ import { type RawBuilder, sql } from 'kysely';
 import type { AnyKysely } from './any-kysely.js';
 import type { SqlDialect } from './dialects/dialect.js';
 import { dialectOf } from './dialects/dialect-of.js';
+import { type Drift, drift } from './drift.js';
 import { allOf, filterPiece } from './load/conditions.js';
 import { type Loading, loadRows } from './load/load-rows.js';
 import type { PreparedCache } from './load/prepare.js';
@@ -51,14 +52,23 @@ const strategyFor = (dialect: SqlDialect, wanted: Strategy | undefined): Strateg
   throw new Error(`the strategy "single" takes PostgreSQL, and this is ${dialect.name}: use "batched"`);
 };
 
-class SqlStore implements Store {
+/** A store on an SQL database. */
+export interface SqlStore extends Store {
+  /** Tells each statement that is run from now on. @returns what ends that */
+  listen(listener: (statement: Statement) => void): () => void;
+  /** Where the model and the database do not agree. */
+  drift(): Promise<readonly Drift[]>;
+}
+
+class KyselyStore implements SqlStore {
   readonly #entities: ReadonlyMap<string, LinkedEntity>;
   readonly #kysely: AnyKysely;
   readonly #dialect: SqlDialect;
   readonly #strategy: Strategy;
   readonly #cache: PreparedCache = new WeakMap();
   readonly #batch: number;
-  readonly #log: SqlStoreOptions['log'];
+  readonly #listeners = new Set<(statement: Statement) => void>();
+  readonly #model: LinkedEntities;
   readonly #closes: boolean;
 
   constructor(model: LinkedEntities, kysely: AnyKysely, options: SqlStoreOptions) {
@@ -67,7 +77,8 @@ class SqlStore implements Store {
     this.#dialect = dialectOf(kysely);
     this.#strategy = strategyFor(this.#dialect, options.strategy);
     this.#batch = options.batch ?? 1000;
-    this.#log = options.log;
+    if (options.log !== undefined) this.#listeners.add(options.log);
+    this.#model = model;
     this.#closes = options.closes ?? true;
   }
 
@@ -139,6 +150,15 @@ class SqlStore implements Store {
     if (this.#closes) await this.#kysely.destroy();
   }
 
+  listen(listener: (statement: Statement) => void): () => void {
+    this.#listeners.add(listener);
+    return () => this.#listeners.delete(listener);
+  }
+
+  drift(): Promise<readonly Drift[]> {
+    return drift(this.#model, this.#kysely);
+  }
+
   #linked(entity: string): LinkedEntity {
     const linked = this.#entities.get(entity);
     if (linked === undefined) throw new Error(`the store's model has no entity "${entity}"`);
@@ -163,11 +183,11 @@ class SqlStore implements Store {
     const compiled = statement.compile(kysely);
     const start = performance.now();
     const { rows, numAffectedRows, insertId } = await kysely.executeQuery<FlatRow>(compiled);
-    this.#log?.({
-      sql: compiled.sql,
-      parameters: compiled.parameters,
-      milliseconds: performance.now() - start,
-    });
+    if (this.#listeners.size > 0) {
+      const { sql: text, parameters } = compiled;
+      const statement = { sql: text, parameters, milliseconds: performance.now() - start };
+      for (const listener of this.#listeners) listener(statement);
+    }
     return { rows, changed: Number(numAffectedRows ?? 0), insertId };
   }
 
@@ -256,7 +276,11 @@ const checkColumns = (entities: readonly EntityPlan[]): void => {
  * @example
  * const store = sqlStore(db, new Kysely({ dialect: pgliteDialect(database) }));
  */
-export const sqlStore = (model: LinkedEntities, kysely: AnyKysely, options: SqlStoreOptions = {}): Store => {
+export const sqlStore = (
+  model: LinkedEntities,
+  kysely: AnyKysely,
+  options: SqlStoreOptions = {},
+): SqlStore => {
   checkColumns(Object.values(model).map(({ entity }) => entity));
-  return new SqlStore(model, kysely, options);
+  return new KyselyStore(model, kysely, options);
 };

@@ -1,3 +1,4 @@
+import type { SqlStore, Statement } from '@gribo/sql';
 import {
   type Answer,
   type BodyPlan,
@@ -31,6 +32,7 @@ export interface ShowOptions extends SituationOptions {
   readonly limit: number;
   readonly json?: boolean;
   readonly beside?: boolean;
+  readonly sql?: boolean;
   readonly engine: NonNullable<WriterOptions['engine']>;
 }
 
@@ -171,6 +173,30 @@ const sendingEndpoint = (config: GriboConfig, name: string): Sending => {
   return { ...endpoint, returns };
 };
 
+/** The statements that a store runs from now on. @throws {Mistake} where it runs none */
+const listening = (store: Store): readonly Statement[] => {
+  if (!('listen' in store) || typeof store.listen !== 'function') {
+    throw new Mistake('The store runs no SQL: leave out --sql.');
+  }
+  const statements: Statement[] = [];
+  (store as SqlStore).listen((statement) => statements.push(statement));
+  return statements;
+};
+
+const parameterText = (value: unknown): string => {
+  const text = JSON.stringify(value, plainBigint);
+  return text.length > 60 ? `${text.slice(0, 60)}…` : text;
+};
+
+const printStatements = (screen: Screen, statements: readonly Statement[]): void => {
+  const { colours } = screen;
+  for (const { sql, parameters, milliseconds } of statements) {
+    screen.print(`\n${colours.cyan(sql)}`);
+    const given = parameters.length === 0 ? '' : `with ${parameters.map(parameterText).join(', ')}; `;
+    screen.print(colours.dim(`${given}${milliseconds.toFixed(1)} ms`));
+  }
+};
+
 /** Shows what an endpoint sends for stored rows. */
 export const show = async (
   config: GriboConfig,
@@ -188,6 +214,7 @@ export const show = async (
   const needed = loadPlan({ plan: endpoint.returns } as PlannedBody, situation);
   const plan = options.beside === true ? widen(needed, endpoint.entity) : needed;
   const store = await openStore();
+  const statements = options.sql === true ? listening(store) : [];
   const rows = await rowsFor(store, endpoint, plan, write.plan.sort, options);
   if (rows.length === 0 && !isAboutMany(endpoint.returns)) {
     throw new Mistake(`There is no ${endpoint.entity.name} stored yet.`);
@@ -196,7 +223,11 @@ export const show = async (
   if (options.json === true) return screen.print(write.json(data));
   const { colours } = screen;
   screen.print(`${colours.bold(endpoint.name)}  ${heading(endpoint, options)}\n`);
-  if (options.beside === true) return showBeside(screen, endpoint, situation, rows);
+  if (options.beside === true) {
+    showBeside(screen, endpoint, situation, rows);
+    return printStatements(screen, statements);
+  }
   screen.print(compact(write.object(data), { maxLength: screen.width }));
   screen.print(colours.dim(`\n${byteSize(write.json(data))} bytes as sent, by the ${write.engine} engine`));
+  printStatements(screen, statements);
 };

@@ -1,0 +1,20 @@
+import { PGlite } from '@electric-sql/pglite';
+import { pgliteDialect } from '@gribo/sql';
+import { Kysely, PostgresDialect } from 'kysely';
+import pg from 'pg';
+
+/** The server to measure on, if one is named. */
+export const serverUrl: string | undefined = process.env['GRIBO_POSTGRES'];
+
+/** A pool of one connection to the server, in a schema of its own. */
+export const openPool = (connectionString: string): pg.Pool =>
+  new pg.Pool({ connectionString, max: 1, options: '-c search_path=gribo_bench' });
+
+/** The server, where one is named; else the embedded database. */
+export const openPostgres = <T>(): Kysely<T> =>
+  new Kysely({
+    dialect:
+      serverUrl === undefined
+        ? pgliteDialect(new PGlite())
+        : new PostgresDialect({ pool: openPool(serverUrl) }),
+  });

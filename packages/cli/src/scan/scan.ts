@@ -1,0 +1,85 @@
+import { existsSync } from 'node:fs';
+import { mkdir, rename, writeFile } from 'node:fs/promises';
+import { dirname } from 'node:path';
+import { openDatabase, type Scan, scan } from '@gribo/sql';
+import { Mistake } from '../mistake.js';
+import type { Screen } from '../screen.js';
+import { starterApi, starterConfig } from './starter.js';
+
+export interface ScanOptions {
+  readonly out?: string;
+  readonly force?: boolean;
+  readonly start?: boolean;
+}
+
+/** Files by their paths. */
+type Files = ReadonlyMap<string, string>;
+
+const filesOf = ({ model, source }: Scan, url: string, { out, start }: ScanOptions): Files => {
+  if (start !== true) return new Map(out === undefined ? [] : [[out, source]]);
+  return new Map([
+    ['gribo/model.ts', source],
+    ['gribo/api.ts', starterApi(model, source)],
+    ['gribo.config.ts', starterConfig(url)],
+  ]);
+};
+
+const checkFree = (paths: readonly string[], force: boolean): void => {
+  const taken = paths.filter((path) => existsSync(path));
+  if (taken.length === 0 || force) return;
+  throw new Mistake(
+    `${taken.join(', ')} ${taken.length === 1 ? 'is' : 'are'} there already: add --force to write anew.`,
+  );
+};
+
+/** Each file is whole or not there at all. */
+const write = async (path: string, text: string): Promise<void> => {
+  const unfinished = `${path}.${process.pid}.tmp`;
+  await mkdir(dirname(path), { recursive: true });
+  await writeFile(unfinished, text);
+  await rename(unfinished, path);
+};
+
+const read = async (url: string): Promise<Scan> => {
+  const kysely = await openDatabase(url);
+  const said = process.stderr.isTTY === true;
+  if (said) process.stderr.write('Reading the database …');
+  try {
+    return await scan(kysely);
+  } finally {
+    if (said) process.stderr.write('\r\u001b[K');
+    await kysely.destroy();
+  }
+};
+
+const plural = (many: number, noun: string): string => `${many} ${noun}${many === 1 ? '' : 's'}`;
+
+/** Prints or writes the model of a live database; with `start`, a first API and a configuration too. */
+export const scanDatabase = async (url: string, options: ScanOptions, screen: Screen): Promise<void> => {
+  const paths = options.start === true ? ['gribo/model.ts', 'gribo/api.ts', 'gribo.config.ts'] : [];
+  // Looked at first: a long scan for nothing would be a pity.
+  checkFree(options.out === undefined ? paths : [...paths, options.out], options.force === true);
+  if (options.start === true && options.out !== undefined) {
+    throw new Mistake('--start writes into gribo/ and gribo.config.ts: leave out --out.');
+  }
+  const found = await read(url);
+  const { entities, leftOut } = found.model;
+  if (entities.length === 0) throw new Mistake('The database has no table with a primary key.', 1);
+  const files = filesOf(found, url, options);
+  if (files.size === 0) return screen.print(found.source.trimEnd());
+  for (const [path, text] of files) await write(path, text);
+  const { colours } = screen;
+  const links = entities.reduce((sum, entity) => sum + entity.links.length, 0);
+  const columns = entities.reduce((sum, entity) => sum + entity.columns.length, 0);
+  screen.print(`${plural(entities.length, 'table')}, ${plural(columns, 'column')}, ${plural(links, 'link')}`);
+  for (const path of files.keys()) screen.print(`  ${colours.bold(path)}`);
+  for (const { table, why } of leftOut) screen.print(colours.yellow(`Left out: ${table}, for ${why}.`));
+  const sealed = found.source.match(/\.sealed\('undecided'\)/g)?.length ?? 0;
+  if (sealed > 0) {
+    screen.print(
+      colours.yellow(`${plural(sealed, 'column')} sealed because of the name: each asks for a decision.`),
+    );
+  }
+  const [first] = entities;
+  if (options.start === true && first !== undefined) screen.print(`\nNext: gribo show ${first.name}.list`);
+};

@@ -1,0 +1,27 @@
+import type { AnyKysely } from '../any-kysely.js';
+import { modelSource } from './model-source.js';
+import { readSchema } from './read-schema.js';
+import { type ScannedModel, scannedModel } from './scanned-model.js';
+
+/** What was found in a database. */
+export interface Scan {
+  /** Entities, columns and links, as data. */
+  readonly model: ScannedModel;
+  /** The model as TypeScript, to be kept and edited. */
+  readonly source: string;
+}
+
+/**
+ * Reads a live database into a model: tables, columns, types, keys, nullability, references as links
+ * both ways, tables that only join two others as `through`. What looks secret by its name comes out
+ * sealed, with a comment that asks for a decision.
+ *
+ * @param kysely a Kysely instance of PostgreSQL, MySQL, MariaDB or SQLite
+ * @returns the model as data and as source text, the same for the same database
+ * @example
+ * const { source } = await scan(kysely);
+ */
+export const scan = async (kysely: AnyKysely): Promise<Scan> => {
+  const model = scannedModel(await readSchema(kysely));
+  return { model, source: modelSource(model) };
+};

@@ -1,0 +1,165 @@
+import type { DatabaseSchema, Reference, ScannedColumn, ScannedTable } from './database-schema.js';
+import { byName, camelCase, freeName, plural, singular } from './names.js';
+
+/** A column with the name it gets in the model. */
+export interface ModelColumn {
+  readonly name: string;
+  readonly column: ScannedColumn;
+  readonly key: boolean;
+  readonly unique: boolean;
+}
+
+export type ModelLink =
+  | {
+      readonly kind: 'toOne';
+      readonly name: string;
+      readonly target: string;
+      readonly via: readonly string[];
+    }
+  | {
+      readonly kind: 'toMany';
+      readonly name: string;
+      readonly target: string;
+      readonly via: readonly string[];
+    }
+  | {
+      readonly kind: 'through';
+      readonly name: string;
+      readonly target: string;
+      readonly through: string;
+      readonly from: readonly string[];
+      readonly to: readonly string[];
+    };
+
+export interface ModelEntity {
+  readonly name: string;
+  readonly table: string;
+  readonly columns: readonly ModelColumn[];
+  readonly links: readonly ModelLink[];
+}
+
+/** A model as it follows from a database: entities with names, columns and links. */
+export interface ScannedModel {
+  readonly entities: readonly ModelEntity[];
+  /** Tables that cannot be entities, and why. */
+  readonly leftOut: readonly { readonly table: string; readonly why: string }[];
+}
+
+interface Draft {
+  readonly name: string;
+  readonly table: ScannedTable;
+  readonly columns: readonly ModelColumn[];
+  readonly taken: Set<string>;
+  readonly links: ModelLink[];
+}
+
+const draftOf = (table: ScannedTable, name: string): Draft => {
+  const taken = new Set<string>();
+  const columns = table.columns.map((column): ModelColumn => {
+    const property = freeName(taken, camelCase(column.name));
+    taken.add(property);
+    return {
+      name: property,
+      column,
+      key: table.key.includes(column.name),
+      unique: table.unique.includes(column.name),
+    };
+  });
+  return { name, table, columns, taken, links: [] };
+};
+
+const properties = ({ columns }: Draft, stored: readonly string[]): readonly string[] =>
+  stored.map((name) => columns.find(({ column }) => column.name === name)?.name ?? name);
+
+const add = (draft: Draft, link: ModelLink): void => {
+  draft.taken.add(link.name);
+  draft.links.push(link);
+};
+
+/** `operator_id` → `operator`; where that says nothing, the name of the other entity. */
+const linkName = (draft: Draft, reference: Reference, target: Draft): string => {
+  const [column = ''] = reference.columns;
+  const stem = camelCase(column.replace(/_?(?:id|fk|key|code|no)$/i, ''));
+  const isNamed = reference.columns.length === 1 && stem !== '_' && camelCase(column) !== stem;
+  return isNamed
+    ? freeName(draft.taken, stem, `${stem}Row`)
+    : freeName(draft.taken, target.name, `${target.name}Row`);
+};
+
+/** Whether a table only joins two others: its key is two references and nothing else. */
+const joins = ({ table }: Draft): readonly [Reference, Reference] | null => {
+  const parts = table.references.filter(({ columns }) => columns.every((name) => table.key.includes(name)));
+  const [one, other] = parts;
+  const isAll = parts.flatMap(({ columns }) => columns).length === table.key.length;
+  return one !== undefined && other !== undefined && parts.length === 2 && isAll ? [one, other] : null;
+};
+
+/** Names entities, columns and links. Every reference is a link both ways. */
+export const scannedModel = ({ tables }: DatabaseSchema): ScannedModel => {
+  const names = new Set<string>();
+  const drafts = new Map<string, Draft>();
+  const leftOut: { table: string; why: string }[] = [];
+  for (const table of tables) {
+    if (table.key.length === 0) {
+      leftOut.push({ table: table.name, why: 'it has no primary key' });
+      continue;
+    }
+    const name = freeName(names, singular(camelCase(table.name)), camelCase(table.name));
+    names.add(name);
+    drafts.set(table.name, draftOf(table, name));
+  }
+  const all = [...drafts.values()];
+  const known = (draft: Draft): { reference: Reference; target: Draft }[] =>
+    draft.table.references.flatMap((reference) => {
+      const target = drafts.get(reference.table);
+      // A link leads to the key of a row.
+      const isKey = target?.table.key.join() === reference.targets.join();
+      return target === undefined || !isKey ? [] : [{ reference, target }];
+    });
+  const reversed: { draft: Draft; target: Draft; name: string; reference: Reference }[] = [];
+  for (const draft of all) {
+    for (const { reference, target } of known(draft)) {
+      const name = linkName(draft, reference, target);
+      add(draft, { kind: 'toOne', name, target: target.name, via: properties(draft, reference.columns) });
+      reversed.push({ draft, target, name, reference });
+    }
+  }
+  for (const { draft, target, name, reference } of reversed) {
+    const isOnly = reversed.filter((other) => other.draft === draft && other.target === target).length === 1;
+    const many = plural(draft.name);
+    const found = isOnly
+      ? freeName(target.taken, many, byName(many, name))
+      : freeName(target.taken, byName(many, name));
+    add(target, {
+      kind: 'toMany',
+      name: found,
+      target: draft.name,
+      via: properties(draft, reference.columns),
+    });
+  }
+  for (const draft of all) {
+    const pair = joins(draft);
+    if (pair === null) continue;
+    for (const [mine, theirs] of [pair, [pair[1], pair[0]] as const]) {
+      const owner = drafts.get(mine.table);
+      const target = drafts.get(theirs.table);
+      if (owner === undefined || target === undefined) continue;
+      const many = plural(target.name);
+      add(owner, {
+        kind: 'through',
+        name: freeName(owner.taken, many, byName(many, draft.name)),
+        target: target.name,
+        through: draft.name,
+        from: properties(draft, mine.columns),
+        to: properties(draft, theirs.columns),
+      });
+    }
+  }
+  const entities = all.map(({ name, table, columns, links }) => ({
+    name,
+    table: table.name,
+    columns,
+    links,
+  }));
+  return { entities, leftOut };
+};
