@@ -26,6 +26,12 @@ const PATIENCE = 10_000;
 const openPostgres = async (url: string): Promise<AnyKysely> => {
   const { default: pg } = await driver<typeof import('pg')>('pg');
   const pool = new pg.Pool({ connectionString: url, connectionTimeoutMillis: PATIENCE });
+  // A lost connection is told to whoever has a statement on it. As an event that nobody hears, it would end the process.
+  const heard = (): void => undefined;
+  pool.on('error', heard);
+  pool.on('connect', (client) => {
+    client.on('error', heard);
+  });
   return new Kysely({ dialect: new PostgresDialect({ pool }) });
 };
 

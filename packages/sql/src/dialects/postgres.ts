@@ -17,12 +17,19 @@ const REASONS: Readonly<Record<string, Violation['reason']>> = {
   '23514': 'value',
   '22001': 'value',
   '22003': 'value',
+  '22021': 'value',
+  '22P05': 'value',
 };
 
 const keyColumns = (detail = ''): string[] => {
   const [, names = ''] = /^Key \(([^)]*)\)=/.exec(detail) ?? [];
   return names === '' ? [] : names.split(', ').map((name) => name.replace(/^"(.*)"$/, '$1'));
 };
+
+/** No text of PostgreSQL holds the null character, and none may be sent. */
+const hasNull = (value: unknown): boolean => typeof value === 'string' && value.includes('\0');
+
+const NOTHING = sql`1 = 0`;
 
 /** The millisecond of a number of seconds; that number is a little more or less than what it stands for. */
 const moment = (seconds: unknown): Date => new Date(Math.floor(Number(seconds) * 1000 + 0.0005));
@@ -58,12 +65,19 @@ export const postgres: SqlDialect = {
   encode: (type, value) => encodeValue(type, value, (moment) => moment.toISOString()),
   // A row is known to the millisecond, so it is put in order by that too: pages neither repeat nor skip one.
   ordered: ({ type }, ref) => (type.kind === 'timestamp' ? sql`date_trunc('milliseconds', ${ref})` : ref),
-  comparable: (type, value) => sql`${encodeValue(type, value, (moment) => moment.toISOString())}`,
-  equals: ({ type }, ref, value) =>
-    type.kind === 'json'
+  comparable: (type, value) => {
+    const encoded = encodeValue(type, value, (moment) => moment.toISOString());
+    // The least text above it is meant; without the character, it is as good.
+    return sql`${hasNull(encoded) ? String(encoded).replaceAll('\0', '') : encoded}`;
+  },
+  equals: ({ type }, ref, value) => {
+    if (hasNull(value)) return NOTHING;
+    return type.kind === 'json'
       ? sql`${ref}::jsonb = ${JSON.stringify(value)}::jsonb`
-      : sql`${ref} = ${postgres.encode(type, value)}`,
-  contains: (ref, value) => sql`lower(${ref}) like ${likePattern(value)} escape '!'`,
+      : sql`${ref} = ${postgres.encode(type, value)}`;
+  },
+  contains: (ref, value) =>
+    hasNull(value) ? NOTHING : sql`lower(${ref}) like ${likePattern(value)} escape '!'`,
   among: ({ type }, ref, values) => sql`${ref} = any(${values.map((value) => postgres.encode(type, value))})`,
   orderBy: (expression, descending, nullable) => {
     if (!descending) return expression;

@@ -1,10 +1,13 @@
-/** `port_call` → `portCall`; what cannot be in a name is left out. */
+const first = (name: string): string => (name[0] ?? '').toUpperCase() + name.slice(1);
+
+/** `port_call`, `PORT_CALL`, `PortCall` → `portCall`; what cannot be in a name is left out. */
 export const camelCase = (name: string): string => {
-  const words = name.split(/[^\p{L}\p{N}$]+/u).filter((word) => word !== '');
-  const joined = words
-    .map((word, i) => (i === 0 ? word[0]?.toLowerCase() : word[0]?.toUpperCase()) + word.slice(1))
-    .join('');
-  const lower = /^[\p{Lu}\d]+$/u.test(joined) ? joined.toLowerCase() : joined;
+  const isShouted = !/\p{Ll}/u.test(name);
+  const words = (isShouted ? name.toLowerCase() : name)
+    .split(/[^\p{L}\p{N}$]+/u)
+    .filter((word) => word !== '');
+  const joined = words.map((word, i) => (i === 0 ? word : first(word))).join('');
+  const lower = joined.replace(/^(?:\p{Lu}+(?=\p{Lu}\p{Ll}|$)|\p{Lu})/u, (start) => start.toLowerCase());
   return /^[\p{L}_$]/u.test(lower) ? lower : `_${lower}`;
 };
 
@@ -21,8 +24,6 @@ export const plural = (name: string): string => {
   if (/[^aeiou]y$/.test(name)) return `${name.slice(0, -1)}ies`;
   return /(?:[sx]|ch|sh)$/.test(name) ? `${name}es` : `${name}s`;
 };
-
-const first = (name: string): string => (name[0] ?? '').toUpperCase() + name.slice(1);
 
 /** The first of these names that is not taken yet, or the last one with a number. */
 export const freeName = (taken: ReadonlySet<string>, ...names: readonly string[]): string => {

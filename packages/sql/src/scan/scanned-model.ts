@@ -94,20 +94,27 @@ const joins = ({ table }: Draft): readonly [Reference, Reference] | null => {
   return one !== undefined && other !== undefined && parts.length === 2 && isAll ? [one, other] : null;
 };
 
+/** An entity is called after one row; a table that is called so already goes first. */
+const entityNames = (tables: readonly ScannedTable[]): ReadonlyMap<ScannedTable, string> => {
+  const names = new Map<ScannedTable, string>();
+  const taken = new Set<string>();
+  const isSingular = ({ name }: ScannedTable): boolean => singular(camelCase(name)) === camelCase(name);
+  for (const table of [...tables.filter(isSingular), ...tables.filter((each) => !isSingular(each))]) {
+    const name = freeName(taken, singular(camelCase(table.name)), camelCase(table.name));
+    taken.add(name);
+    names.set(table, name);
+  }
+  return names;
+};
+
 /** Names entities, columns and links. Every reference is a link both ways. */
 export const scannedModel = ({ tables }: DatabaseSchema): ScannedModel => {
-  const names = new Set<string>();
-  const drafts = new Map<string, Draft>();
-  const leftOut: { table: string; why: string }[] = [];
-  for (const table of tables) {
-    if (table.key.length === 0) {
-      leftOut.push({ table: table.name, why: 'it has no primary key' });
-      continue;
-    }
-    const name = freeName(names, singular(camelCase(table.name)), camelCase(table.name));
-    names.add(name);
-    drafts.set(table.name, draftOf(table, name));
-  }
+  const keyed = tables.filter(({ key }) => key.length > 0);
+  const leftOut = tables
+    .filter((table) => !keyed.includes(table))
+    .map((table) => ({ table: table.name, why: 'it has no primary key' }));
+  const names = entityNames(keyed);
+  const drafts = new Map(keyed.map((table) => [table.name, draftOf(table, names.get(table) ?? table.name)]));
   const all = [...drafts.values()];
   const known = (draft: Draft): { reference: Reference; target: Draft }[] =>
     draft.table.references.flatMap((reference) => {

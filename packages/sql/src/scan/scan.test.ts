@@ -1,0 +1,215 @@
+import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath, pathToFileURL } from 'node:url';
+import { expect } from 'chai';
+import type { ColumnPlan, LinkedEntities, LinkPlan } from 'gribo';
+import { CompiledQuery } from 'kysely';
+import { stock } from '../../../gribo/src/testing/stock.js';
+import type { AnyKysely } from '../any-kysely.js';
+import { dialectOf } from '../dialects/dialect-of.js';
+import { drift } from '../drift.js';
+import { databases, makeTables } from '../testing/databases.js';
+import { choicesIn } from './database-schema.js';
+import { modelSource } from './model-source.js';
+import { camelCase, plural, singular } from './names.js';
+import { scan } from './scan.js';
+import { scannedModel } from './scanned-model.js';
+
+const CACHE = fileURLToPath(new URL('../../../../.cache/scan/', import.meta.url));
+
+/** The model that a source declares, for real. */
+const compiled = async (name: string, source: string): Promise<LinkedEntities> => {
+  mkdirSync(CACHE, { recursive: true });
+  const file = join(CACHE, `${name.replaceAll(/\W+/g, '-')}.ts`);
+  writeFileSync(file, source);
+  return ((await import(`${pathToFileURL(file).href}?${Date.now()}`)) as { db: LinkedEntities }).db;
+};
+
+/** What a database can know of a column. */
+const known = (column: ColumnPlan, kinds: Readonly<Record<string, string>>): object => {
+  const { name, stored, type, nullable, key, generated, unique } = column;
+  const choices = type.kind === 'oneOf' ? type.choices : null;
+  return { name, stored, kind: kinds[type.kind] ?? type.kind, choices, nullable, key, generated, unique };
+};
+
+/** A link but for its name. */
+const leads = ({ kind, target, from, to, through }: LinkPlan): string =>
+  JSON.stringify([kind, target.name, from, to, through?.entity.name, through?.from, through?.to]);
+
+describe('scan and drift', function () {
+  this.timeout(60_000);
+  after(() => rmSync(CACHE, { recursive: true, force: true }));
+
+  for (const { name, variable, open } of databases) {
+    describe(`${name}${variable === null ? '' : ` (${variable})`}`, () => {
+      let kysely: AnyKysely | null = null;
+      before(async function () {
+        kysely = await open();
+        if (kysely === null) return this.skip();
+        await makeTables(kysely);
+      });
+      after(() => kysely?.destroy());
+      const database = (): AnyKysely => {
+        if (kysely === null) throw new Error('the database was not opened');
+        return kysely;
+      };
+      const run = (statement: string) => database().executeQuery(CompiledQuery.raw(statement));
+
+      it('gives the model that the tables were made for, the same each time', async () => {
+        const { source } = await scan(database());
+        expect((await scan(database())).source).to.equal(source);
+        const model = await compiled(name, source);
+        for (const { entity, links } of Object.values(stock)) {
+          const scanned = model[entity.name];
+          expect(scanned?.entity.table).to.equal(entity.table);
+          const columns = scanned?.entity.columns.map((column) => known(column, {}));
+          expect(columns, entity.name).to.deep.equal(entity.columns.map((column) => known(column, {})));
+          const found = [...(scanned?.links.values() ?? [])].map(leads);
+          expect(found, entity.name).to.include.members([...links.values()].map(leads));
+        }
+      });
+
+      it('finds no drift where there is none, and names what was changed', async () => {
+        expect(await drift(stock, database())).to.deep.equal([]);
+        await run('alter table vessel add column masts integer not null default 1');
+        await run('alter table pilot add column born date');
+        await run('create table harbour_master (name varchar(10) not null)');
+        const added = (await drift(stock, database())).map(({ code, path }) => `${code} ${path}`);
+        expect(added.sort()).to.deep.equal(['excess pilot.born', 'excess vessel.masts']);
+        const { source, model } = await scan(database());
+        expect(source).to.contain('  born: date().nullable(),\n');
+        expect(model.leftOut).to.deep.equal([{ table: 'harbour_master', why: 'it has no primary key' }]);
+        await run('drop table harbour_master');
+        await run('alter table vessel drop column masts');
+        await run('alter table port_call drop column remarks');
+        await run('alter table pilot drop column born');
+        await run('alter table pilot rename to helmsman');
+        const gone = (await drift(stock, database())).map(({ code, path }) => `${code} ${path}`);
+        expect(gone.sort()).to.deep.equal(['column portCall.remarks', 'table pilot']);
+        await run('alter table helmsman rename to pilot');
+      });
+
+      it('finds types, nulls and keys that differ', async () => {
+        if (dialectOf(database()).name !== 'postgres') return;
+        await makeTables(database());
+        await run('alter table vessel alter column draught type text');
+        await run('alter table vessel alter column tonnage type numeric(12, 2)');
+        await run('alter table vessel alter column built_year drop not null');
+        await run("update vessel set call_sign = ''");
+        await run('alter table vessel alter column call_sign set not null');
+        await run('alter table pilotage drop constraint pilotage_pkey');
+        await run('alter table port_call drop constraint port_call_status_check');
+        await run("alter table port_call add check (status in ('announced', 'gone'))");
+        const found = await drift(stock, database());
+        expect(found.map(({ code, path }) => `${code} ${path}`).sort()).to.deep.equal([
+          'key pilotage',
+          'null vessel.builtYear',
+          'null vessel.callSign',
+          'type portCall.status',
+          'type vessel.draught',
+          'type vessel.tonnage',
+        ]);
+        for (const { message } of found) expect(message).to.match(/\w.*(?:: |,)/);
+        await makeTables(database());
+      });
+    });
+  }
+});
+
+describe('names of scanned models', () => {
+  it('are those a person would give', () => {
+    expect(['port_call', 'ID', 'IMONumber', '2nd-try', 'Élan vital', '_x'].map(camelCase)).to.deep.equal([
+      'portCall',
+      'id',
+      'imoNumber',
+      '_2ndTry',
+      'élanVital',
+      'x',
+    ]);
+    expect(
+      ['vessels', 'ferries', 'boxes', 'bus', 'gas', 'glass', 'dishes', 'quay'].map(singular),
+    ).to.deep.equal(['vessel', 'ferry', 'box', 'bus', 'gas', 'glass', 'dish', 'quay']);
+    expect(['vessel', 'ferry', 'box', 'quay', 'dish'].map(plural)).to.deep.equal([
+      'vessels',
+      'ferries',
+      'boxes',
+      'quays',
+      'dishes',
+    ]);
+  });
+
+  it('never clash, whatever the database calls its things', async () => {
+    const column = (name: string, more: object = {}) => ({
+      name,
+      type: { kind: 'integer', min: null, max: null } as const,
+      said: 'integer',
+      isGuessed: false,
+      nullable: false,
+      generated: false,
+      hasDefault: false,
+      ...more,
+    });
+    const table = (name: string, columns: string[], references: [string, string][] = []) => ({
+      name,
+      columns: columns.map((each) => column(each)),
+      key: ['id'],
+      unique: [],
+      references: references.map(([from, to]) => ({ columns: [from], table: to, targets: ['id'] })),
+    });
+    const model = scannedModel({
+      tables: [
+        table('class', ['id', 'entity', "it's", 'a b', 'a_b', '__proto__', 'constructor']),
+        table(
+          'model',
+          ['id', 'owner_id', 'owner', 'classes', 'class_id', 'other_id'],
+          [
+            ['owner_id', 'class'],
+            ['class_id', 'class'],
+            ['other_id', 'model'],
+          ],
+        ),
+        table(
+          'vessels',
+          ['id', 'vessel_id'],
+          [
+            ['vessel_id', 'vessels'],
+            ['vessel_id', 'class'],
+          ],
+        ),
+        table('vessel', ['id', '1', "x'); drop table y; --"]),
+      ],
+    });
+    const db = await compiled('clash', modelSource(model));
+    expect(Object.keys(db)).to.deep.equal(['classRow', 'modelRow', 'vessels', 'vessel']);
+    expect([...(db['modelRow']?.links.keys() ?? [])]).to.include.members(['ownerRow', 'class', 'other']);
+    expect(db['classRow']?.entity.columns.map(({ stored }) => stored)).to.deep.equal([
+      'id',
+      'entity',
+      "it's",
+      'a b',
+      'a_b',
+      '__proto__',
+      'constructor',
+    ]);
+    rmSync(CACHE, { recursive: true, force: true });
+  });
+
+  it('read choices from checks of every database, and nothing else', () => {
+    const cases: [string, string[] | null][] = [
+      ["CHECK ((kind = ANY (ARRAY['bulk'::text, 'tug'::text])))", ['bulk', 'tug']],
+      [
+        "CHECK (((kind)::text = ANY ((ARRAY['a'::character varying, 'it''s'::character varying])::text[])))",
+        ['a', "it's"],
+      ],
+      ["`kind` in ('bulk','tug')", ['bulk', 'tug']],
+      ["check (kind in ('bulk', 'tug'))", ['bulk', 'tug']],
+      ['CHECK ((age > 5))', null],
+      ["CHECK (((kind = 'a'::text) OR (age > 5)))", null],
+      ['json_valid(`details`)', null],
+      ["kind in ('a') or age in ('b')", null],
+    ];
+    for (const [check, choices] of cases) {
+      expect(choicesIn(check), check).to.deep.equal(choices === null ? null : { column: 'kind', choices });
+    }
+  });
+});
