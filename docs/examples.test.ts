@@ -2,9 +2,11 @@ import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'nod
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import * as http from '@gribo/http';
+import * as sql from '@gribo/sql';
 import { expect } from 'chai';
 import { transformSync } from 'esbuild';
 import * as gribo from 'gribo';
+import { Kysely } from 'kysely';
 import { harbour } from '../examples/harbour/src/api.js';
 import { db } from '../examples/harbour/src/model.js';
 
@@ -33,6 +35,7 @@ const pages = [
   join(ROOT, 'README.md'),
   join(ROOT, 'packages/gribo/README.md'),
   join(ROOT, 'packages/http/README.md'),
+  join(ROOT, 'packages/sql/README.md'),
 ];
 
 describe('the examples of the documentation', () => {
@@ -63,7 +66,7 @@ describe('the examples of the documentation', () => {
 
   it('has a page for everything that is exported', () => {
     const all = pages.map((path) => readFileSync(path, 'utf8')).join('\n');
-    const missing = [...Object.keys(gribo), ...Object.keys(http)].filter(
+    const missing = [...Object.keys(gribo), ...Object.keys(http), ...Object.keys(sql)].filter(
       (name) => !new RegExp(`\\b${name}\\b`).test(all),
     );
     // Helpers for those who write commands of their own.
@@ -195,14 +198,32 @@ describe('the examples of doc comments', () => {
   }
 });
 
-describe('the examples of doc comments about HTTP', () => {
+describe('the examples of doc comments about HTTP and databases', () => {
+  // One embedded database for all examples: each would take seconds to start.
+  let opened: Promise<sql.AnyKysely> | null = null;
+  const openDatabase = (url: string): Promise<sql.AnyKysely> => {
+    opened ??= sql.openDatabase(url);
+    return opened;
+  };
+  after(async () => (await opened)?.destroy());
+
   const app = { get: () => undefined, register: () => undefined };
   const AsyncFunction = (async () => undefined).constructor as FunctionConstructor;
 
-  for (const { where, code } of docExamples('packages/http/src')) {
-    it(`${where}: ${code.split('\n')[0]}`, async () => {
+  const examples = [...docExamples('packages/http/src'), ...docExamples('packages/sql/src')];
+  for (const { where, code } of examples) {
+    it(`${where}: ${code.split('\n')[0]}`, async function () {
+      this.timeout(60_000);
       const names = {
         ...http,
+        ...sql,
+        openDatabase,
+        kysely: await openDatabase('pglite:memory://'),
+        Kysely,
+        // It is made, not used: nothing is to be started for it.
+        PGlite: class {},
+        database: {},
+        db,
         harbour,
         store: gribo.memoryStore(db),
         app,
