@@ -58,7 +58,8 @@ say(
 statements.length = 0;
 const plan = loadPlan(VesselCards);
 const many = await store.list(plan, { limit: 4 });
-for (const { sql } of statements) console.log(sql);
+// What comes from the operator, on a line of its own.
+for (const { sql } of statements) console.log(sql.replace(', "t1"', ',\n  "t1"'));
 const cards = writer(VesselCards);
 for (const card of cards.object(many)) console.log(JSON.stringify(card));
 

@@ -168,9 +168,9 @@ describe('input and reader', () => {
       '/calls/1 type: Expected an object, got 5.',
     ]);
     expect(issues({})).to.deep.equal([
-      '/imo required: This member is required: a value for imoNumber.',
-      '/name required: This member is required: a value for name.',
-      '/kind required: This member is required: a value for kind.',
+      '/imo required: This member is required: a string.',
+      '/name required: This member is required: a string.',
+      '/kind required: This member is required: one of bulk, tanker.',
       '/operator required: This member is required: an object.',
     ]);
     expect(issues([])).to.deep.equal([' type: Expected an object, got an array.']);
@@ -188,7 +188,7 @@ describe('input and reader', () => {
       '/name null: This must not be null: it always has a value.',
     ]);
     expect(issues({ ...good, name: null }, { nulls: 'absent' })).to.deep.equal([
-      '/name required: This member is required: a value for name.',
+      '/name required: This member is required: a string.',
     ]);
     expect(read({ ...good, built: null }, { nulls: 'absent' })).to.include({ builtYear: 2000 });
   });

@@ -366,7 +366,7 @@ describe('serve: refusing', () => {
     expect(errorsOf(await post('{"nmae":"A","__proto__":{}}'))).to.deep.equal([
       '/nmae unknown: There is no such member. Did you mean "name"?',
       '/__proto__ unknown: There is no such member.',
-      '/name required: This member is required: a value for name.',
+      '/name required: This member is required: a string.',
     ]);
     expect((await post('[]')).status).to.equal(422);
   });

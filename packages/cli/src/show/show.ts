@@ -25,6 +25,7 @@ import type { Screen } from '../screen.js';
 import { type SituationOptions, situationFor } from '../situation.js';
 import { besideLines } from './beside.js';
 import { widen } from './widen.js';
+import { wrapSql } from './wrap-sql.js';
 
 export interface ShowOptions extends SituationOptions {
   readonly id?: string;
@@ -191,7 +192,7 @@ const parameterText = (value: unknown): string => {
 const printStatements = (screen: Screen, statements: readonly Statement[]): void => {
   const { colours } = screen;
   for (const { sql, parameters, milliseconds } of statements) {
-    screen.print(`\n${colours.cyan(sql)}`);
+    screen.print(`\n${colours.cyan(wrapSql(sql, screen.width))}`);
     const given = parameters.length === 0 ? '' : `with ${parameters.map(parameterText).join(', ')}; `;
     screen.print(colours.dim(`${given}${milliseconds.toFixed(1)} ms`));
   }

@@ -262,5 +262,8 @@ const mayBeAbsent = (presence: Presence, node: InputNode): boolean =>
 const expectedOf = (node: InputNode): string => {
   if (node.kind === 'inputGroup') return 'an object';
   if (node.kind === 'nestedInput') return node.link.kind === 'toMany' ? 'an array' : 'an object';
-  return `a value for ${node.column.name}`;
+  const { yields: type = node.column.type } = node.conversions[0] ?? {};
+  // Nothing is a value of no type, so its refusal says what would be one; the column's own name is not the caller's.
+  const refusal = readTyped(type, undefined, { text: 'exact', choices: 'name' });
+  return refusal instanceof Refusal && type.kind !== 'json' ? refusal.expected : 'a JSON value';
 };
