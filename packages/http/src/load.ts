@@ -2,7 +2,7 @@ import type { ColumnPlan, EntityPlan, Key, LoadedRow, LoadedRows, SortKey } from
 import type { Exchange } from './exchange.js';
 import type { Load, LoadOptions } from './handlers.js';
 import { equalTo } from './key.js';
-import { planFor } from './operations.js';
+import { planFor } from './operations/plan-for.js';
 
 const columnOf = (entity: EntityPlan, name: string): ColumnPlan => {
   const column = entity.columns.find((candidate) => candidate.name === name);

@@ -1,0 +1,49 @@
+import type { InputPlan, Key } from 'gribo';
+import type { Exchange } from '../exchange.js';
+import { checkParent } from './check-parent.js';
+import { guardOf } from './guard-of.js';
+import { notFound, type Outcome, plain } from './outcome.js';
+import { asData, rowOf } from './read-row.js';
+
+/** The body that is sent after a change; null where none is. */
+const changed = async (exchange: Exchange, key: Key): Promise<unknown> =>
+  exchange.endpoint.returns === null ? null : asData(exchange.endpoint, await rowOf(exchange, key));
+
+/** Members that a replacement leaves out become null where they may be: nothing of the old row stays. */
+export const replacement = (plan: InputPlan, change: object): object => {
+  const cleared = plan.fields.flatMap(({ node }): [string, null][] =>
+    node.kind === 'set' && node.column.nullable && !(node.column.name in change)
+      ? [[node.column.name, null]]
+      : [],
+  );
+  return { ...Object.fromEntries(cleared), ...change };
+};
+
+/** The change with the columns that hold the parent's key. */
+const underParent = ({ parent }: Exchange, change: object): object => ({
+  ...change,
+  ...Object.fromEntries(parent.map(({ column, value }) => [column.name, value])),
+});
+
+/** Stores a new row. */
+export const createRow = async (exchange: Exchange, change: object): Promise<Outcome> => {
+  await checkParent(exchange);
+  const created = await exchange.store.create(exchange.endpoint.entity.name, underParent(exchange, change));
+  return { data: await changed(exchange, created), created, page: null };
+};
+
+/** Sets what a change names. */
+export const amendRow = async (exchange: Exchange, change: object): Promise<Outcome> => {
+  const { endpoint, key, store } = exchange;
+  const done = key !== null && (await store.amend(endpoint.entity.name, key, change, guardOf(exchange)));
+  if (!done || key === null) throw notFound();
+  return plain(await changed(exchange, key));
+};
+
+/** Removes the row that the path names. */
+export const removeRow = async (exchange: Exchange): Promise<Outcome> => {
+  const { endpoint, key, store } = exchange;
+  const done = key !== null && (await store.remove(endpoint.entity.name, key, guardOf(exchange)));
+  if (!done) throw notFound();
+  return plain(null);
+};

@@ -1,0 +1,52 @@
+import { type EndpointPlan, type Guard, type LoadPlan, loadPlan, type Situation } from 'gribo';
+import type { Exchange } from '../exchange.js';
+import { Problem } from '../problems/problem.js';
+import { checkUnchanged } from '../request/preconditions.js';
+import { entityTag } from '../response/entity-tag.js';
+import { planned, sending } from '../response/sending.js';
+import { asData } from './read-row.js';
+
+/** The situation in which the collection reads a row: nothing asked, all fields. */
+const readingSituation = ({ audience }: Exchange, sibling: EndpointPlan): Situation => ({
+  endpoint: sibling.name,
+  ...(audience === null ? {} : { audience }),
+});
+
+/** The tags of a row as its collection would send it now, in every format. */
+const currentTags = (exchange: Exchange, sibling: EndpointPlan, row: object): readonly string[] => {
+  if (sibling.returns === null) return [];
+  const content = sending(sibling.returns, readingSituation(exchange, sibling), asData(sibling, row));
+  return exchange.settings.formats.flatMap(({ write, onlyLists }) =>
+    write === undefined || onlyLists === true ? [] : [entityTag(write(content))],
+  );
+};
+
+/** The key of a row and nothing else. */
+const keyPlan = ({ name, table, key, columns }: EndpointPlan['entity']): LoadPlan => ({
+  entity: name,
+  table,
+  key,
+  columns: columns
+    .filter((column) => column.key)
+    .map(({ name: property, stored, type }) => ({ name: property, stored, type })),
+  links: [],
+  counts: [],
+});
+
+/** What must hold for a change: that the row is under its parent, and as its caller knows it. */
+export const guardOf = (exchange: Exchange): Guard => {
+  const { request, sibling, parent, endpoint } = exchange;
+  const ifMatch = request.headers.get('if-match');
+  const mustBeNew = request.headers.get('if-none-match')?.trim() === '*';
+  if (ifMatch === null && !mustBeNew) return { where: parent };
+  const plan =
+    sibling === null || sibling.returns === null
+      ? keyPlan(endpoint.entity)
+      : loadPlan(planned(sibling.returns), readingSituation(exchange, sibling));
+  const row = (stored: object): void => {
+    if (mustBeNew) throw new Problem(412, { detail: 'There is such a row already.' });
+    if (ifMatch === null) return;
+    checkUnchanged(ifMatch, () => (sibling === null ? [] : currentTags(exchange, sibling, stored)));
+  };
+  return { where: parent, check: { plan, row } };
+};

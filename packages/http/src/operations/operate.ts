@@ -1,0 +1,50 @@
+import { type EndpointPlan, isAboutMany } from 'gribo';
+import type { Exchange } from '../exchange.js';
+import { amendRow, createRow, removeRow, replacement } from './change-row.js';
+import { listRows } from './list-rows.js';
+import type { Outcome } from './outcome.js';
+import { readRow } from './read-row.js';
+
+/** The operation that an endpoint of its own stands for; null where only a handler can tell. */
+const impliedOperation = (endpoint: EndpointPlan): EndpointPlan['operation'] => {
+  const { method, returns, takes, entity, parameters } = endpoint;
+  if (method !== 'GET' || returns === null || takes !== null) return null;
+  if (isAboutMany(returns)) return parameters.length === 0 ? 'list' : null;
+  return entity.key.every((name) => parameters.includes(name)) ? 'read' : null;
+};
+
+/** What an endpoint does where no handler says otherwise; null where it needs one. */
+export const operationOf = (endpoint: EndpointPlan): EndpointPlan['operation'] => {
+  const operation = endpoint.operation ?? impliedOperation(endpoint);
+  const needsInput = operation === 'create' || operation === 'replace' || operation === 'amend';
+  return needsInput && endpoint.takes === null ? null : operation;
+};
+
+/**
+ * Does what an endpoint stands for.
+ *
+ * @param change what the request's body sets; null where the endpoint takes none
+ * @throws {Problem} 404, 412; {ConflictError} where the store does not take the change
+ */
+export const operate = async (exchange: Exchange, change: object | null): Promise<Outcome> => {
+  const { endpoint } = exchange;
+  const operation = operationOf(endpoint);
+  switch (operation) {
+    case 'list':
+      return listRows(exchange);
+    case 'read':
+      return readRow(exchange);
+    case 'create':
+      return createRow(exchange, change ?? {});
+    case 'replace':
+      return amendRow(exchange, endpoint.takes === null ? {} : replacement(endpoint.takes, change ?? {}));
+    case 'amend':
+      return amendRow(exchange, change ?? {});
+    case 'remove':
+      return removeRow(exchange);
+    case null:
+      throw new Error(`${endpoint.name} does nothing of itself: give serve() a handler for it`);
+    default:
+      return operation satisfies never;
+  }
+};

@@ -1,0 +1,18 @@
+import type { Answer, Key, WantedPage } from 'gribo';
+import { Problem } from '../problems/problem.js';
+
+/** What an operation leads to: data for the endpoint's body, or that there is none. */
+export interface Outcome {
+  /** A row, rows, or an answer; null where nothing is sent. */
+  readonly data: unknown;
+  /** The key of a row that was created. */
+  readonly created: Key | null;
+  /** The page that was sent. */
+  readonly page: { readonly wanted: WantedPage; readonly answer: Answer; readonly hasMore: boolean } | null;
+}
+
+/** Data alone. */
+export const plain = (data: unknown): Outcome => ({ data, created: null, page: null });
+
+/** What a path names is not there. */
+export const notFound = (): Problem => new Problem(404, { detail: 'There is no such row.' });

@@ -1,0 +1,19 @@
+import type { EndpointPlan, Key } from 'gribo';
+import type { Exchange } from '../exchange.js';
+import { notFound, type Outcome, plain } from './outcome.js';
+import { planFor } from './plan-for.js';
+
+/** A row as the body takes it: itself, or as the item of an answer. */
+export const asData = (endpoint: EndpointPlan, row: object): unknown =>
+  endpoint.returns?.kind === 'envelope' ? { item: row } : row;
+
+/** The row with a key, under the parent that the path names. @throws {Problem} 404 */
+export const rowOf = async (exchange: Exchange, key: Key | null): Promise<object> => {
+  const row = key === null ? null : await exchange.store.read(planFor(exchange), key, exchange.parent);
+  if (row === null) throw notFound();
+  return row;
+};
+
+/** The row that the path names. */
+export const readRow = async (exchange: Exchange): Promise<Outcome> =>
+  plain(asData(exchange.endpoint, await rowOf(exchange, exchange.key)));
