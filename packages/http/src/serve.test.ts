@@ -59,7 +59,10 @@ describe('serve: reading', () => {
     expect((await ask('GET', '/vessels')).headers.get('link')).to.equal(
       '</vessels?page=2>; rel="next", </vessels?page=3>; rel="last"',
     );
-    expect((await ask('GET', '/vessels?page=99')).json()).to.deep.include({ items: [] });
+    const beyond = await ask('GET', '/vessels?page=99');
+    expect(beyond.json()).to.deep.include({ items: [] });
+    expect(beyond.headers.get('link')).to.contain('</vessels?page=3>; rel="prev"');
+    expect((await ask('GET', '/vessels?kind=tug')).headers.get('link')).to.equal(null);
   });
 
   it('pages by cursor to the end, each row once', async () => {
@@ -257,6 +260,8 @@ describe('serve: writing', () => {
     expect((await amend({ 'if-none-match': '*' })).status).to.equal(412);
     expect((await ask('DELETE', '/vessels/5', { 'if-match': tag })).status).to.equal(412);
     expect((await ask('DELETE', '/vessels/99', { 'if-match': '*' })).status).to.equal(404);
+    const elsewhere = await ask('DELETE', `/vessels/2/calls/${callId(1)}`, { 'if-match': '*' });
+    expect(elsewhere.status, 'the call is another vessel’s').to.equal(404);
     expect((await ask('DELETE', `/vessels/1/calls/${callId(1)}`, { 'if-match': tag })).status).to.equal(412);
   });
 
@@ -649,5 +654,98 @@ describe('respond and receive', () => {
     });
     expect(await response.json()).to.include({ weight: '1000' });
     expect(list(CallLine).plan.kind).to.equal('list');
+  });
+});
+
+describe('routes', () => {
+  it('go back where a named part leads nowhere, and forget what they had taken', async () => {
+    const Pair = shape(stock.pilotage, ({ portCallId, pilotId }) => ({ portCallId, pilotId }));
+    const from = stock.pilotage;
+    const office = api({
+      title: 'Routes',
+      version: '1',
+      endpoints: {
+        deep: endpoint('GET /a/b/{pilotId}/c', { from, returns: list(Pair) }),
+        wide: endpoint('GET /a/{portCallId}/{pilotId}/d', { from, returns: list(Pair) }),
+      },
+    });
+    const seen: object[] = [];
+    const keep = ({ parameters }: { parameters: object }): [] => {
+      seen.push(parameters);
+      return [];
+    };
+    const handle = serve(office, { store: memoryStore(stock), handlers: { deep: keep, wide: keep } });
+    // A parameter that is a key has to be one.
+    const call = callId(1);
+    for (const path of ['/a/b/1/c', `/a/${call}/2/d`, `/a/${call}/2/c`]) {
+      await handle(new Request(`http://r.test${path}`));
+    }
+    expect(seen).to.deep.equal([{ pilotId: '1' }, { portCallId: call, pilotId: '2' }]);
+    const back = api({
+      title: 'Back',
+      version: '1',
+      endpoints: {
+        deep: endpoint(`GET /a/${call}/{pilotId}/c`, { from, returns: list(Pair) }),
+        wide: endpoint('GET /a/{portCallId}/{pilotId}/d', { from, returns: list(Pair) }),
+      },
+    });
+    const handleBack = serve(back, { store: memoryStore(stock), handlers: { deep: keep, wide: keep } });
+    await handleBack(new Request(`http://r.test/a/${call}/2/d`));
+    expect(seen.at(-1)).to.deep.equal({ portCallId: call, pilotId: '2' });
+  });
+});
+
+describe('limits', () => {
+  it('stop a body that never ends', async () => {
+    let sent = 0;
+    const body = new ReadableStream<Uint8Array>({
+      pull: (controller) => {
+        sent += 1000;
+        controller.enqueue(new Uint8Array(1000).fill(32));
+      },
+    });
+    const handle = serve(office, { store: openStore(), limits: { body: 10_000 } });
+    const init: RequestInit & { duplex: 'half' } = {
+      method: 'POST',
+      body,
+      duplex: 'half',
+      headers: JSON_BODY,
+    };
+    expect((await handle(new Request('http://o.test/operators', init))).status).to.equal(413);
+    expect(sent).to.be.below(50_000);
+  });
+
+  it('leave no timer behind', async () => {
+    const timers = (): number => process.getActiveResourcesInfo().filter((kind) => kind === 'Timeout').length;
+    const before = timers();
+    const ask = askOffice();
+    for (let i = 0; i < 50; i++) await ask('GET', '/vessels/1');
+    // The test's own may have come meanwhile.
+    expect(timers()).to.be.below(before + 5);
+  });
+
+  it('are for each row of a list, and not for a reader that takes its time', async () => {
+    const pause = (milliseconds: number): Promise<void> =>
+      new Promise((resolve) => setTimeout(resolve, milliseconds));
+    async function* slowly(): AsyncGenerator<object> {
+      for (let id = 0; id < 600; id++) yield { id, name: `Operator ${id}` };
+      for (let id = 600; id < 606; id++) {
+        await pause(60);
+        yield { id, name: `Operator ${id}` };
+      }
+    }
+    const { log, told } = keepingLog();
+    const handle = serve(office, {
+      store: openStore(),
+      limits: { answering: 200 },
+      handlers: { 'operators.list': () => slowly() },
+      log,
+    });
+    const response = await handle(
+      new Request('http://o.test/operators', { headers: { accept: 'application/x-ndjson' } }),
+    );
+    await pause(300);
+    expect((await response.text()).trim().split('\n')).to.have.length(606);
+    expect(told).to.deep.equal([]);
   });
 });

@@ -252,6 +252,13 @@ export const describeStore = (name: string, open: (rows: typeof stockRows) => Pr
         expect(await streamed(query)).to.deep.equal(writer(list(VesselTree)).object(listed));
       });
 
+      it('so many, from so far', async () => {
+        expect(await streamed({ limit: 3, offset: 1 })).to.have.length(3);
+        expect(await streamed({ limit: 5, offset: 2 })).to.have.length(3);
+        const [first] = (await streamed({ offset: 4 })) as { name: string }[];
+        expect(first?.name).to.equal('Evening Tern');
+      });
+
       it('until it is ended', async () => {
         expect(await streamed({}, 2)).to.have.length(2);
         expect(await ids({})).to.have.length(5);

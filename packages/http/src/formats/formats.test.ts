@@ -23,6 +23,7 @@ const Wide = shape(
     formula: constant('=1+1'),
     'odd name': constant(true),
     '2nd': constant(null),
+    xmlish: constant(1),
   }),
   { name: 'Wide' },
 );
@@ -47,7 +48,7 @@ describe('CSV', () => {
     const text = await (await get('/vessels', 'text/csv')).text();
     const [header, one, , three] = parse(text) as string[][];
     expect(header).to.deep.equal(
-      'id,name,sign,group.built,group.on.active,operator.name,next.id,next.status,calls,many,details,formula,odd name,2nd'.split(
+      'id,name,sign,group.built,group.on.active,operator.name,next.id,next.status,calls,many,details,formula,odd name,2nd,xmlish'.split(
         ',',
       ),
     );
@@ -97,6 +98,8 @@ describe('XML', () => {
     const { text } = await parsed('/vessels/1');
     expect(text).to.contain('<odd_name name="odd name">true</odd_name>');
     expect(text).to.contain('<_2nd name="2nd" xsi:nil="true"/>');
+    // Names that start so are the standard's own (XML 1.0, section 2.3).
+    expect(text).to.contain('<_xmlish name="xmlish">1</_xmlish>');
   });
 
   it('escapes text, and puts U+FFFD for what XML cannot hold', async () => {

@@ -4,8 +4,6 @@ import { Problem } from '../problems/problem.js';
 const tagsOf = (header: string): readonly string[] =>
   header.trim() === '*' ? ['*'] : (header.match(/(?:W\/)?"[^"]*"/g) ?? []);
 
-const isStrong = (tag: string): boolean => !tag.startsWith('W/');
-
 /** Weak comparison: what the tags say, weak or not (RFC 9110, section 8.8.3.2). */
 const opaque = (tag: string): string => tag.replace(/^W\//, '');
 
@@ -23,7 +21,8 @@ export const hasAlready = (ifNoneMatch: string | null, tag: string): boolean => 
  * @throws {Problem} 412 where another one is stored by now
  */
 export const checkUnchanged = (ifMatch: string, current: () => readonly string[]): void => {
-  const known = tagsOf(ifMatch).filter(isStrong);
+  // A weak tag is none of the strong ones that are compared with, so it never matches, as it must not.
+  const known = tagsOf(ifMatch);
   if (known.includes('*')) return;
   const tags = current();
   if (known.some((tag) => tags.includes(tag))) return;

@@ -73,9 +73,8 @@ export const loadRows = async (loading: Loading, plan: LoadPlan, query: RowQuery
 const byKey = ({ link }: LoadLink, owners: readonly MadeRow[]): ReadonlyMap<string, readonly MadeRow[]> => {
   const found = new Map<string, MadeRow[]>();
   for (const owner of owners) {
-    const values = link.from.map((name) => owner[name]);
-    if (values.includes(null)) continue;
-    const text = keyText(values);
+    // It is the owner's own key, which is never null.
+    const text = keyText(link.from.map((name) => owner[name]));
     const same = found.get(text);
     if (same === undefined) found.set(text, [owner]);
     else same.push(owner);

@@ -194,6 +194,37 @@ describe('names of scanned models', () => {
     rmSync(CACHE, { recursive: true, force: true });
   });
 
+  it('take only a table whose key is two references for one that joins them', () => {
+    const column = (name: string) => ({
+      name,
+      type: { kind: 'integer', min: null, max: null } as const,
+      said: 'integer',
+      isGuessed: false,
+      nullable: false,
+      generated: false,
+      hasDefault: false,
+    });
+    const references = ['a', 'b'].map((table) => ({ columns: [`${table}_id`], table, targets: ['id'] }));
+    const simple = (name: string) => ({
+      name,
+      columns: [column('id')],
+      key: ['id'],
+      unique: [],
+      references: [],
+    });
+    const joining = (key: string[]) =>
+      scannedModel({
+        tables: [
+          simple('a'),
+          simple('b'),
+          { name: 'ab', columns: ['a_id', 'b_id', 'day'].map(column), key, unique: [], references },
+        ],
+      }).entities[0]?.links.map(({ kind, name }) => `${kind} ${name}`);
+    expect(joining(['a_id', 'b_id'])).to.deep.equal(['toMany abs', 'through bs']);
+    expect(joining(['a_id', 'b_id', 'day'])).to.deep.equal(['toMany abs']);
+    expect(joining(['day'])).to.deep.equal(['toMany abs']);
+  });
+
   it('read choices from checks of every database, and nothing else', () => {
     const cases: [string, string[] | null][] = [
       ["CHECK ((kind = ANY (ARRAY['bulk'::text, 'tug'::text])))", ['bulk', 'tug']],
