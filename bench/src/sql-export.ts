@@ -46,6 +46,7 @@ export const benchSqlExport = async (): Promise<void> => {
     bytes += chunk.length;
   const where = serverUrl === undefined ? 'embedded' : 'server';
   report(`export of 1,000,000 rows from PostgreSQL (${where}) as JSON`, bytes, start);
-  await kysely.destroy();
   if (serverUrl !== undefined) await copied(serverUrl);
+  await kysely.executeQuery(CompiledQuery.raw('drop schema gribo_bench cascade'));
+  await kysely.destroy();
 };

@@ -230,6 +230,7 @@ export const benchSql = async (): Promise<boolean> => {
     `page of 50 vessels from PostgreSQL (${where}), rows to bytes: by hand ${ms(hand)}  batched ${ms(first)} ${(hand / first).toFixed(2)}×${goal}  single ${ms(second)} ${(hand / second).toFixed(2)}×`,
   );
   console.log(`the same against a query for each record: ${ms(naive)}, ${(naive / again).toFixed(1)}×`);
+  await kysely.executeQuery(CompiledQuery.raw('drop schema gribo_bench cascade'));
   await kysely.destroy();
   return !isServer || hand / first >= AT_LEAST;
 };
