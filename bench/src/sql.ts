@@ -1,6 +1,6 @@
 import { type Statement, sqlStore } from '@gribo/sql';
 import { loadPlan, writer } from 'gribo';
-import { type ColumnType, CompiledQuery, type Kysely } from 'kysely';
+import { type ColumnType, CompiledQuery, type Kysely, type Selectable } from 'kysely';
 import { openPostgres, serverUrl } from './postgres.js';
 import { db, VesselList, vesselRows } from './vessels.js';
 
@@ -93,6 +93,32 @@ const fill = async (kysely: Kysely<Tables>): Promise<void> => {
 
 const PAGE = { limit: 50, offset: 100 };
 
+type OwnColumns = Pick<
+  Selectable<Tables['vessel']>,
+  | 'id'
+  | 'name'
+  | 'call_sign'
+  | 'imo_number'
+  | 'built_year'
+  | 'gross_tonnage'
+  | 'active'
+  | 'registered_at'
+  | 'notes'
+>;
+
+/** The members of a vessel that are columns of its own, mapped by hand. */
+const ownMembers = (v: OwnColumns) => ({
+  id: v.id,
+  name: v.name,
+  callSign: v.call_sign,
+  imoNumber: v.imo_number,
+  builtYear: v.built_year,
+  grossTonnage: v.gross_tonnage,
+  active: v.active,
+  registeredAt: v.registered_at,
+  notes: v.notes,
+});
+
 /** What is written by hand today: two queries with just these columns, and the mapping. */
 const byHand = async (kysely: Kysely<Tables>): Promise<Uint8Array> => {
   const vessels = await kysely
@@ -115,15 +141,7 @@ const byHand = async (kysely: Kysely<Tables>): Promise<Uint8Array> => {
   for (const { id, vessel_id, eta, berth, remarks } of calls)
     callsOf.get(vessel_id)?.push({ id, eta, berth, remarks });
   const mapped = vessels.map((v) => ({
-    id: v.id,
-    name: v.name,
-    callSign: v.call_sign,
-    imoNumber: v.imo_number,
-    builtYear: v.built_year,
-    grossTonnage: v.gross_tonnage,
-    active: v.active,
-    registeredAt: v.registered_at,
-    notes: v.notes,
+    ...ownMembers(v),
     operatorName: v.operator_name,
     operator: v.operator_id === null ? null : { id: v.operator_id, name: v.operator_name },
     portCalls: callsOf.get(v.id),
@@ -157,15 +175,7 @@ const oneByOne = async (kysely: Kysely<Tables>): Promise<Uint8Array> => {
       .orderBy('id')
       .execute();
     mapped.push({
-      id: v.id,
-      name: v.name,
-      callSign: v.call_sign,
-      imoNumber: v.imo_number,
-      builtYear: v.built_year,
-      grossTonnage: v.gross_tonnage,
-      active: v.active,
-      registeredAt: v.registered_at,
-      notes: v.notes,
+      ...ownMembers(v),
       operatorName: operator?.name ?? null,
       operator: operator === null ? null : { id: operator.id, name: operator.name },
       portCalls: calls.map(({ id, eta, berth, remarks }) => ({ id, eta, berth, remarks })),

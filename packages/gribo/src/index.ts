@@ -178,6 +178,7 @@ export type { BareIssue, Issue, IssueCode, SayIssue } from './read/issue.js';
 export { type TextResult, valueFromText } from './read/value-from-text.js';
 export { type Reader, type ReaderPolicies, type ReadResult, reader } from './reader.js';
 export { resolve } from './resolve.js';
+export { checkStorable } from './store/check-storable.js';
 export { type MemoryOptions, type MemoryRows, memoryStore } from './store/memory-store.js';
 export type { LinkedEntities, LinkedEntity } from './store/memory-tables.js';
 export type { Guard, Key, KeyValue, RowQuery, Store } from './store/store.js';

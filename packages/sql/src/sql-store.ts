@@ -1,6 +1,5 @@
 import {
-  DeclarationError,
-  type EntityPlan,
+  checkStorable,
   type Guard,
   type Key,
   type KeyValue,
@@ -251,19 +250,6 @@ class KyselyStore implements SqlStore {
   }
 }
 
-const checkColumns = (entities: readonly EntityPlan[]): void => {
-  const findings = entities.flatMap(({ name, columns }) =>
-    columns
-      .filter(({ via }) => via !== null)
-      .map((column) => ({
-        path: `${name}.${column.name}`,
-        message:
-          'it is read by .via(), from rows that you load yourself; a store keeps it under its own name',
-      })),
-  );
-  DeclarationError.throwIfAny('sqlStore', findings);
-};
-
 /**
  * A store on an SQL database: PostgreSQL (a server, or embedded), MySQL, MariaDB or SQLite. What it
  * selects follows from the load plan: these columns and no others, to-one links joined, one statement
@@ -281,6 +267,6 @@ export const sqlStore = (
   kysely: AnyKysely,
   options: SqlStoreOptions = {},
 ): SqlStore => {
-  checkColumns(Object.values(model).map(({ entity }) => entity));
+  checkStorable('sqlStore', model);
   return new KyselyStore(model, kysely, options);
 };

@@ -1,5 +1,6 @@
 import { passes } from '../plan/compare-values.js';
 import { freeze } from '../util/freeze.js';
+import { checkStorable } from './check-storable.js';
 import { MemoryChange, type MemoryMakers } from './memory-change.js';
 import { joinText, type MemoryRow } from './memory-table.js';
 import { type LinkedEntities, MemoryTables } from './memory-tables.js';
@@ -27,6 +28,7 @@ class MemoryStore implements Store {
   readonly #makers: MemoryMakers;
 
   constructor(model: LinkedEntities, rows: MemoryRows, makers: MemoryMakers) {
+    checkStorable('memoryStore', model);
     this.#tables = new MemoryTables(model);
     this.#makers = makers;
     // Rows of the start may name each other in circles: all of them are one change.

@@ -1,4 +1,3 @@
-import { DeclarationError, type Finding } from '../errors/declaration-error.js';
 import type { EntityPlan, LinkPlan } from '../plan/entity-plan.js';
 import { joinText, type MemoryRow, MemoryTable } from './memory-table.js';
 
@@ -11,19 +10,6 @@ export interface LinkedEntity {
 /** A model as stores take it: its entities by name. */
 export type LinkedEntities = Readonly<Record<string, LinkedEntity>>;
 
-const checkEntities = (entities: readonly LinkedEntity[]): void => {
-  const findings = entities.flatMap(({ entity }): Finding[] =>
-    entity.columns
-      .filter(({ via }) => via !== null)
-      .map(({ name }) => ({
-        path: `${entity.name}.${name}`,
-        message:
-          'it is read by .via(), from rows that you load yourself; a store keeps it under its own name',
-      })),
-  );
-  DeclarationError.throwIfAny('memoryStore', findings);
-};
-
 /** All tables of a model, and the rows behind its links. */
 export class MemoryTables {
   readonly #entities = new Map<string, LinkedEntity>();
@@ -31,9 +17,7 @@ export class MemoryTables {
   readonly #makers = new Map<string, new () => object>();
 
   constructor(model: LinkedEntities) {
-    const entities = Object.values(model);
-    checkEntities(entities);
-    for (const linked of entities) {
+    for (const linked of Object.values(model)) {
       this.#entities.set(linked.entity.name, linked);
       this.#tables.set(linked.entity.name, new MemoryTable(linked.entity));
       this.#makers.set(linked.entity.name, this.#rowClass(linked));

@@ -1,21 +1,8 @@
 import { sql } from 'kysely';
 import type { AnyKysely } from '../any-kysely.js';
-import {
-  byTable,
-  type CatalogRow,
-  choicesIn,
-  type DatabaseSchema,
-  referencesOf,
-  type ScannedColumn,
-} from './database-schema.js';
+import { byTable, type CatalogRow, choicesOf, orNull, referencesOf, rowsOf } from './catalog.js';
+import type { DatabaseSchema, ScannedColumn } from './database-schema.js';
 import { typeOf, unknownType } from './type-of.js';
-
-const rowsOf = async (
-  kysely: AnyKysely,
-  query: ReturnType<typeof sql<CatalogRow>>,
-): Promise<readonly CatalogRow[]> => (await query.execute(kysely)).rows;
-
-const orNull = (value: unknown): number | null => (value === null ? null : Number(value));
 
 const IS_MADE = /current_timestamp|now\(|uuid\(/i;
 
@@ -95,12 +82,7 @@ export const readMysql = async (kysely: AnyKysely): Promise<DatabaseSchema> => {
   const [indexesOf, referencesBy, checksOf] = [byTable(indexes), byTable(references), byTable(checks)];
   const tables = [...byTable(columns)].map(([name, rows]) => {
     const definitions = (checksOf.get(name) ?? []).map((row) => String(row['definition']));
-    const choices = new Map(
-      definitions.flatMap((text) => {
-        const found = choicesIn(text);
-        return found === null ? [] : [[found.column, found.choices] as const];
-      }),
-    );
+    const choices = choicesOf(definitions);
     const json = new Set(definitions.flatMap((text) => /json_valid\(`([^`]+)`\)/i.exec(text)?.[1] ?? []));
     const indexed = (indexesOf.get(name) ?? []).map(
       (row) => [String(row['name']), String(row['column'])] as const,

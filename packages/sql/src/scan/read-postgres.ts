@@ -1,21 +1,8 @@
 import { sql } from 'kysely';
 import type { AnyKysely } from '../any-kysely.js';
-import {
-  byTable,
-  type CatalogRow,
-  choicesIn,
-  type DatabaseSchema,
-  referencesOf,
-  type ScannedColumn,
-} from './database-schema.js';
+import { byTable, type CatalogRow, choicesOf, orNull, referencesOf, rowsOf } from './catalog.js';
+import type { DatabaseSchema, ScannedColumn } from './database-schema.js';
 import { typeOf, unknownType } from './type-of.js';
-
-const rowsOf = async (
-  kysely: AnyKysely,
-  query: ReturnType<typeof sql<CatalogRow>>,
-): Promise<readonly CatalogRow[]> => (await query.execute(kysely)).rows;
-
-const orNull = (value: unknown): number | null => (value === null ? null : Number(value));
 
 /** A default that the database computes anew for each row. */
 const IS_MADE = /nextval|now\(|current_timestamp|current_date|localtimestamp|clock_timestamp|uuid/i;
@@ -77,12 +64,7 @@ export const readPostgres = async (kysely: AnyKysely): Promise<DatabaseSchema> =
     const own = constraintsOf.get(name) ?? [];
     const columnsOf = (row: CatalogRow): readonly string[] => row['columns'] as readonly string[];
     const ofKind = (kind: string): readonly CatalogRow[] => own.filter((row) => row['kind'] === kind);
-    const choices = new Map(
-      ofKind('c').flatMap((row) => {
-        const found = choicesIn(String(row['definition']));
-        return found === null ? [] : [[found.column, found.choices] as const];
-      }),
-    );
+    const choices = choicesOf(ofKind('c').map((row) => String(row['definition'])));
     return {
       name,
       columns: rows.map((row) => columnOf(row, choices)),

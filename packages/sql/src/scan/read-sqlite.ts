@@ -1,19 +1,8 @@
 import { sql } from 'kysely';
 import type { AnyKysely } from '../any-kysely.js';
-import {
-  type CatalogRow,
-  choicesIn,
-  type DatabaseSchema,
-  referencesOf,
-  type ScannedColumn,
-  type ScannedTable,
-} from './database-schema.js';
+import { type CatalogRow, choicesOf, referencesOf, rowsOf } from './catalog.js';
+import type { DatabaseSchema, ScannedColumn, ScannedTable } from './database-schema.js';
 import { typeOf, unknownType } from './type-of.js';
-
-const rowsOf = async (
-  kysely: AnyKysely,
-  query: ReturnType<typeof sql<CatalogRow>>,
-): Promise<readonly CatalogRow[]> => (await query.execute(kysely)).rows;
 
 const IS_MADE = /current_timestamp|current_date|strftime|datetime\(|randomblob/i;
 
@@ -68,12 +57,7 @@ const readTable = async (kysely: AnyKysely, name: string, definition: string): P
   );
   const checks =
     definition.match(/check\s*\((?:[^()']|'(?:[^']|'')*'|\((?:[^()']|'(?:[^']|'')*')*\))*\)/gi) ?? [];
-  const choices = new Map(
-    checks.flatMap((text) => {
-      const found = choicesIn(text);
-      return found === null ? [] : [[found.column, found.choices] as const];
-    }),
-  );
+  const choices = choicesOf(checks);
   return {
     name,
     columns: columns.map((row) => columnOf(row, key, choices)),

@@ -9,7 +9,7 @@ import type { AnyKysely } from '../any-kysely.js';
 import { dialectOf } from '../dialects/dialect-of.js';
 import { drift } from '../drift.js';
 import { databases, makeTables } from '../testing/databases.js';
-import { choicesIn } from './database-schema.js';
+import { choicesIn } from './catalog.js';
 import { modelSource } from './model-source.js';
 import { camelCase, plural, singular } from './names.js';
 import { scan } from './scan.js';
