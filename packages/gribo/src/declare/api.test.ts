@@ -11,14 +11,18 @@ import {
   constant,
   contains,
   endpoint,
+  entity,
   equals,
   given,
   input,
+  integer,
   isNull,
   list,
+  model,
   oneOfThese,
   page,
   shape,
+  toOne,
   unseal,
   wrap,
 } from '../index.js';
@@ -118,6 +122,28 @@ describe('collection', () => {
     const Pilotage = shape(fleet.pilotage, ({ pilotId }) => ({ pilotId }));
     const both = collection('/pilotages', fleet.pilotage, { read: Pilotage });
     expect(both.plans.get('read')?.path).to.equal('/pilotages/{portCallId}/{pilotId}');
+  });
+
+  it('has parameters that are whole parts of its path, and name one row', () => {
+    for (const path of ['/v{id}', '/{id}.json', '/{a}{b}', 'vessels', '/{}', '/{1}', '/a b']) {
+      expect(
+        declarationError(() => collection(path, fleet.vessel, { read: Card })),
+        path,
+      ).to.contain('expected a path');
+    }
+    for (const path of ['/', '/a/b-c', '/{vessel}', '/a/{vessel}/b']) {
+      expect(collection(path, fleet.vessel, { read: Card }).plans.size, path).to.equal(1);
+    }
+    const pairs = model(
+      {
+        pair: entity('pair', { a: integer().key(), b: integer().key() }),
+        part: entity('part', { id: integer().key(), a: integer(), b: integer() }),
+      },
+      { part: { pair: toOne('pair', ['a', 'b']) } },
+    );
+    const Part = shape(pairs.part, ({ id }) => ({ id }));
+    const under = () => collection('/pairs/{pair}/parts', pairs.part, { under: 'pair', read: Part });
+    expect(declarationError(under)).to.contain('one parameter cannot name a pair: its key is a, b');
   });
 
   it('lists everything that is wrong with it', () => {

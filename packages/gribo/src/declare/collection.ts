@@ -221,6 +221,10 @@ class CollectionBuilder {
     if (!parametersOf(this.#path).includes(under)) {
       return this.#refuse('under', `the path has no parameter {${under}}`);
     }
+    if (link.from.length !== 1) {
+      const { name, key } = link.target;
+      return this.#refuse('under', `one parameter cannot name a ${name}: its key is ${key.join(', ')}`);
+    }
     return freeze({ parameter: under, link });
   }
 

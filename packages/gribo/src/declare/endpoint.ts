@@ -43,7 +43,8 @@ export interface EndpointOptions {
 export type TakenBy<O> = O extends { readonly takes: infer I } ? I : null;
 
 const ROUTE = /^(GET|POST|PUT|PATCH|DELETE) (\/\S*)$/;
-const PATH = /^\/(?:[^\s{}]|\{[A-Za-z_]\w*\})*$/;
+/** A parameter is a whole part of a path. */
+const PATH = /^(?:\/(?:\{[A-Za-z_]\w*\}|[^\s{}/]*))+$/;
 
 /** The names in a path's braces, in order. */
 export const parametersOf = (path: string): readonly string[] =>
@@ -51,7 +52,9 @@ export const parametersOf = (path: string): readonly string[] =>
 
 /** What is wrong with a path, if anything. */
 export const pathFinding = (path: string): Finding[] =>
-  PATH.test(path) ? [] : [{ path, message: 'expected a path such as "/vessels/{id}"' }];
+  PATH.test(path)
+    ? []
+    : [{ path, message: 'expected a path such as "/vessels/{id}", each parameter a whole part' }];
 
 /** What is wrong with a body over an entity, if anything. */
 export const bodyFinding = (route: string, entity: EntityPlan, body: BodyPlan): Finding[] => {
