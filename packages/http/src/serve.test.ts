@@ -730,21 +730,21 @@ describe('limits', () => {
     async function* slowly(): AsyncGenerator<object> {
       for (let id = 0; id < 600; id++) yield { id, name: `Operator ${id}` };
       for (let id = 600; id < 606; id++) {
-        await pause(60);
+        await pause(200);
         yield { id, name: `Operator ${id}` };
       }
     }
     const { log, told } = keepingLog();
     const handle = serve(office, {
       store: openStore(),
-      limits: { answering: 200 },
+      limits: { answering: 1000 },
       handlers: { 'operators.list': () => slowly() },
       log,
     });
     const response = await handle(
       new Request('http://o.test/operators', { headers: { accept: 'application/x-ndjson' } }),
     );
-    await pause(300);
+    await pause(1200);
     expect((await response.text()).trim().split('\n')).to.have.length(606);
     expect(told).to.deep.equal([]);
   });

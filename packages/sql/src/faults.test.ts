@@ -93,7 +93,7 @@ describe('a PostgreSQL server that fails (GRIBO_POSTGRES)', function () {
   it('with its pool exhausted: a problem, and an answer once a connection is free', async () => {
     const { pool, kysely } = open({
       max: 1,
-      connectionTimeoutMillis: 100,
+      connectionTimeoutMillis: 1000,
       options: '-c search_path=gribo_test',
     });
     const held = await pool.connect();
@@ -106,7 +106,7 @@ describe('a PostgreSQL server that fails (GRIBO_POSTGRES)', function () {
   });
 
   it('with a statement that takes too long: a problem, and the connection goes on', async () => {
-    const { pool, kysely } = open({ max: 1, options: '-c search_path=gribo_test -c statement_timeout=100' });
+    const { pool, kysely } = open({ max: 1, options: '-c search_path=gribo_test -c statement_timeout=700' });
     const other = open({ max: 1, options: '-c search_path=gribo_test' });
     const locking = await other.pool.connect();
     await locking.query('begin');
