@@ -165,6 +165,12 @@ for (const { name, variable, open } of databases) {
         const response = await handle(new Request(url));
         return `${response.status} ${await response.text()}`;
       };
+      for (const value of HOSTILE) {
+        for (const key of TEXTS) {
+          const url = `http://fleet.test/vessels?${key}=${encoded(value)}`;
+          expect(await answer(onSql, url), url).to.equal(await answer(inMemory, url));
+        }
+      }
       await fc.assert(
         fc.asyncProperty(path, query, async (at, pairs) => {
           const search = pairs.map(([key, value]) => `${key}=${encoded(value)}`).join('&');

@@ -1,6 +1,6 @@
 import { sql } from 'kysely';
 import type { SqlDialect, Violation } from './dialect.js';
-import { decodeValue, encodeValue, likePattern } from './values.js';
+import { decodeValue, encodeValue } from './values.js';
 
 interface SqliteError {
   readonly code?: string;
@@ -49,7 +49,8 @@ export const sqlite: SqlDialect = {
   },
   equals: (column, ref, value) =>
     sql`${sqlite.ordered(column, ref)} = ${sqlite.comparable(column.type, value)}`,
-  contains: (ref, value) => sql`lower(${ref}) like ${likePattern(value)} escape '!'`,
+  // A pattern of `like` would end at a null character.
+  contains: (ref, value) => sql`instr(lower(${ref}), ${value.toLowerCase()}) > 0`,
   among: ({ type }, ref, values) => {
     const texts = values.map((value) => {
       const encoded = sqlite.encode(type, value);
