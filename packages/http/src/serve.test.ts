@@ -229,6 +229,7 @@ describe('serve: writing', () => {
     });
     const put = await ask('PUT', '/vessels/1', JSON_BODY, JSON.stringify(VESSEL));
     expect(put.json(), 'what is left out is cleared').to.include({ name: 'New One', callSign: null });
+    expect(put.json(), 'in groups too').to.include({ operator: null });
     expect((await ask('PATCH', '/vessels/99', merge, '{"name":"A"}')).status).to.equal(404);
     expect(errorsOf(await ask('PATCH', '/vessels/1', merge, '{"built":1990}'))).to.deep.equal([
       '/built fixed: This is set once, when the vessel is created.',

@@ -9,15 +9,18 @@ import { asData, rowOf } from './read-row.js';
 const changed = async (exchange: Exchange, key: Key): Promise<unknown> =>
   exchange.endpoint.returns === null ? null : asData(exchange.endpoint, await rowOf(exchange, key));
 
+/** The columns that an input can set and that may be null, in its groups too. */
+const clearable = (fields: InputPlan['fields']): string[] =>
+  fields.flatMap(({ node }) => {
+    if (node.kind === 'inputGroup') return clearable(node.fields);
+    return node.kind === 'set' && node.column.nullable ? [node.column.name] : [];
+  });
+
 /** Members that a replacement leaves out become null where they may be: nothing of the old row stays. */
-export const replacement = (plan: InputPlan, change: object): object => {
-  const cleared = plan.fields.flatMap(({ node }): [string, null][] =>
-    node.kind === 'set' && node.column.nullable && !(node.column.name in change)
-      ? [[node.column.name, null]]
-      : [],
-  );
-  return { ...Object.fromEntries(cleared), ...change };
-};
+export const replacement = (plan: InputPlan, change: object): object => ({
+  ...Object.fromEntries(clearable(plan.fields).map((name) => [name, null])),
+  ...change,
+});
 
 /** The change with the columns that hold the parent's key. */
 const underParent = ({ parent }: Exchange, change: object): object => ({
