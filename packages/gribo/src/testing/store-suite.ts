@@ -313,6 +313,14 @@ export const describeStore = (name: string, open: (rows: typeof stockRows) => Pr
         });
       });
 
+      it('every kind of JSON', async () => {
+        for (const details of [true, false, 5, 'true', '5', '', [], { a: { b: [null] } }]) {
+          const key = await store.create('vessel', { ...newVessel, details });
+          const made = writer(VesselRow).object((await store.read(loadPlan(VesselRow), key)) ?? {});
+          expect(made.details, JSON.stringify(details)).to.deep.equal(details);
+        }
+      });
+
       it('the rows of nested inputs with it', async () => {
         const portCalls = [
           {

@@ -36,7 +36,7 @@ export const sqlite: SqlDialect = {
   selected: ({ type }, ref) => (type.kind === 'bigint' ? sql`cast(${ref} as text)` : ref),
   decode: (type) => decodeValue(type, moment),
   encode: (type, value) => {
-    if (typeof value === 'boolean') return value ? 1 : 0;
+    if (type.kind === 'bool' && value !== null && value !== undefined) return value === true ? 1 : 0;
     // As text, a whole number would only be kept as one by a column of that affinity.
     return type.kind === 'bigint' && value !== null && value !== undefined
       ? BigInt(value as bigint)
