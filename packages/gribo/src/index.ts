@@ -146,6 +146,7 @@ export { DeclarationError, type Finding } from './errors/declaration-error.js';
 export { GriboError, type GriboErrorCode } from './errors/gribo-error.js';
 export { RequestError, type RequestIssue } from './errors/request-error.js';
 export { RowError, type RowErrorCode } from './errors/row-error.js';
+export { addColumns } from './load/add-columns.js';
 export type { LoadColumn, LoadCount, LoadLink, LoadPlan } from './load/load-plan.js';
 export { loadPlan } from './load-plan.js';
 export type { ApiPlan, EndpointPlan, FilterParameter, Operation, ParentPlan } from './plan/api-plan.js';
@@ -174,7 +175,7 @@ export type {
 } from './plan/resolved.js';
 export type { Situation } from './plan/situation.js';
 export { wholeOrder } from './plan/whole-order.js';
-export type { BareIssue, Issue, IssueCode, SayIssue } from './read/issue.js';
+export { type BareIssue, type Issue, type IssueCode, pointerPart, type SayIssue } from './read/issue.js';
 export { type TextResult, valueFromText } from './read/value-from-text.js';
 export { type Reader, type ReaderPolicies, type ReadResult, reader } from './reader.js';
 export { resolve } from './resolve.js';

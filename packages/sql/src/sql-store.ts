@@ -1,4 +1,5 @@
 import {
+  addColumns,
   checkStorable,
   type Guard,
   type Key,
@@ -34,7 +35,8 @@ export interface SqlStoreOptions {
   readonly batch?: number;
   /**
    * How rows behind to-many links are loaded: `batched`, one statement for each link, or `single`,
-   * all in one statement as JSON; that takes PostgreSQL. Default: see docs/sql.md for the measurements.
+   * all in one statement as JSON; that takes PostgreSQL. Default: `batched`, which was measured to
+   * be faster; docs/sql.md says how much.
    */
   readonly strategy?: Strategy;
   /** Is told each statement that was run. */
@@ -86,11 +88,11 @@ class KyselyStore implements SqlStore {
   }
 
   async *stream(plan: LoadPlan, query: RowQuery = {}): AsyncGenerator<object> {
-    const order = wholeOrder(this.#linked(plan.entity).entity, query.sort ?? []);
-    const whole = this.#withOrder(
-      plan,
-      order.map(({ column }) => column.name),
-    );
+    const { entity } = this.#linked(plan.entity);
+    const order = wholeOrder(entity, query.sort ?? []);
+    const names = order.map(({ column }) => column.name);
+    // The next batch starts behind the last row's place in the order.
+    const whole = addColumns(plan, entity, names);
     let left = query.limit ?? Number.POSITIVE_INFINITY;
     let after = query.after;
     for (let first = true; left > 0; first = false) {
@@ -105,7 +107,7 @@ class KyselyStore implements SqlStore {
       left -= rows.length;
       const last = rows.at(-1) as Readonly<Record<string, unknown>> | undefined;
       if (last === undefined || rows.length < limit) return;
-      after = order.map(({ column }) => last[column.name]);
+      after = names.map((name) => last[name]);
     }
   }
 
@@ -181,13 +183,13 @@ class KyselyStore implements SqlStore {
   async #execute(kysely: AnyKysely, statement: RawBuilder<FlatRow>): Promise<Done> {
     const compiled = statement.compile(kysely);
     const start = performance.now();
-    const { rows, numAffectedRows, insertId } = await kysely.executeQuery<FlatRow>(compiled);
+    const { rows, insertId } = await kysely.executeQuery<FlatRow>(compiled);
     if (this.#listeners.size > 0) {
       const { sql: text, parameters } = compiled;
       const statement = { sql: text, parameters, milliseconds: performance.now() - start };
       for (const listener of this.#listeners) listener(statement);
     }
-    return { rows, changed: Number(numAffectedRows ?? 0), insertId };
+    return { rows, insertId };
   }
 
   #byKey(
@@ -201,14 +203,6 @@ class KyselyStore implements SqlStore {
       .filter((column) => column.key)
       .map((column, i): RowFilter => ({ column, operator: 'equals', value: key[i] }));
     return loadRows(this.#loading(kysely), plan, { where: [...keyed, ...where], limit: 1 });
-  }
-
-  /** A plan with the columns that put its rows in order. */
-  #withOrder(plan: LoadPlan, names: readonly string[]): LoadPlan {
-    const known = new Set(plan.columns.map(({ name }) => name));
-    if (names.every((name) => known.has(name))) return plan;
-    const { columns } = this.#linked(plan.entity).entity;
-    return { ...plan, columns: columns.filter(({ name }) => known.has(name) || names.includes(name)) };
   }
 
   /** Runs changes in one transaction. */
@@ -257,7 +251,7 @@ class KyselyStore implements SqlStore {
  *
  * @param model the model
  * @param kysely a Kysely instance with the database's driver
- * @param options `batch`, `log`, `closes`
+ * @param options `strategy`, `batch`, `log`, `closes`
  * @throws {DeclarationError} `DECLARATION` where a column is read by `.via()`
  * @example
  * const store = sqlStore(db, new Kysely({ dialect: pgliteDialect(database) }));

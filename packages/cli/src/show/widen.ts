@@ -1,14 +1,11 @@
-import type { EntityPlan, LoadColumn, LoadPlan } from 'gribo';
-
-const columnOf = ({ name, stored, type }: EntityPlan['columns'][number]): LoadColumn => ({
-  name,
-  stored,
-  type,
-});
+import { addColumns, type EntityPlan, type LoadPlan } from 'gribo';
 
 /** The same plan with every column of every entity it touches: the rows as they are stored. */
 export const widen = (plan: LoadPlan, entity: EntityPlan): LoadPlan => ({
-  ...plan,
-  columns: entity.columns.map(columnOf),
+  ...addColumns(
+    plan,
+    entity,
+    entity.columns.map(({ name }) => name),
+  ),
   links: plan.links.map((loading) => ({ ...loading, plan: widen(loading.plan, loading.link.target) })),
 });

@@ -30,7 +30,13 @@ export type BareIssue = Omit<Issue, 'message'> & { readonly came: string };
 /** Puts an issue into words. */
 export type SayIssue = (issue: BareIssue) => string;
 
-/** A part of a pointer, escaped (RFC 6901, section 3). */
+/**
+ * A part of a JSON Pointer, escaped (RFC 6901, section 3).
+ *
+ * @param name a member's name, or an index
+ * @example
+ * pointerPart('a/b~c') // => /a~1b~0c
+ */
 export const pointerPart = (name: string | number): string =>
   `/${String(name).replaceAll('~', '~0').replaceAll('/', '~1')}`;
 

@@ -1,4 +1,11 @@
-import type { ConflictError, GriboError, InputPlan, Issue, RequestError } from 'gribo';
+import {
+  type ConflictError,
+  type GriboError,
+  type InputPlan,
+  type Issue,
+  pointerPart,
+  type RequestError,
+} from 'gribo';
 import { Problem } from './problem.js';
 
 /** The code of an error of the library, by what it says: there may be two copies of the package. */
@@ -7,13 +14,11 @@ const codeOf = (error: unknown): GriboError['code'] | null => {
   return typeof code === 'string' ? code : null;
 };
 
-const part = (name: string): string => `/${name.replaceAll('~', '~0').replaceAll('/', '~1')}`;
-
 /** The members of a body that set one of these columns of an entity, as JSON Pointers. */
 const pointersTo = (plan: InputPlan, entity: string, columns: readonly string[], above = ''): string[] => {
   const walk = (fields: InputPlan['fields'], at: string): string[] =>
     fields.flatMap(({ name, node }) => {
-      const pointer = at + part(name);
+      const pointer = at + pointerPart(name);
       if (node.kind === 'inputGroup') return walk(node.fields, pointer);
       if (node.kind === 'set') {
         return plan.entity.name === entity && columns.includes(node.column.name) ? [pointer] : [];
