@@ -36,6 +36,18 @@ for (const { name, variable, open } of databases) {
       expect(rows.map(({ portCalls }) => portCalls.length)).to.deep.equal([2, 1, 0, 0, 0]);
     });
 
+    it('looks at nothing of a row that it changes but its key and where its links start', async () => {
+      if (kysely === null) throw new Error('the database was not opened');
+      await fillTables(kysely, stock, stockRows);
+      const statements: string[] = [];
+      const store = sqlStore(stock, kysely, { log: ({ sql: text }) => statements.push(text) });
+      await store.amend('vessel', [1], { name: 'Renamed' });
+      const looking = statements.find((text) => text.startsWith('select')) ?? '';
+      expect(looking)
+        .to.contain('operator_id')
+        .and.not.match(/details|photo|call_sign/);
+    });
+
     it('pages by moments that are stored more exactly than they are known', async () => {
       if (kysely === null) throw new Error('the database was not opened');
       await fillTables(kysely, stock, stockRows);

@@ -15,7 +15,6 @@ type Values = Readonly<Record<string, unknown>>;
 /** What running a statement that changes rows gives. */
 export interface Done {
   readonly rows: readonly FlatRow[];
-  readonly changed: number;
   /** The number that the database made for the row, where it does not return rows. */
   readonly insertId: bigint | undefined;
 }
@@ -64,7 +63,10 @@ export class RowWriting {
   /** A row by its key, with the columns that its links start from, kept from others until the end. */
   async locked(entity: EntityPlan, key: Key, conditions: readonly Piece[]): Promise<Values | null> {
     const { dialect } = this.#writing;
-    const selected = entity.columns.map((column, i) => ({ column, as: `c${i}` }));
+    const needed = new Set([...entity.key, ...this.#startsOf(entity)]);
+    const selected = entity.columns
+      .filter(({ name }) => needed.has(name))
+      .map((column, i) => ({ column, as: `c${i}` }));
     const pieces = selected.map(
       ({ column, as }) => sql`${dialect.selected(column, sql.id('t0', column.stored))} as ${sql.id(as)}`,
     );
@@ -83,6 +85,11 @@ export class RowWriting {
         return [column.name, value === null || decode === null ? value : decode(value)];
       }),
     );
+  }
+
+  /** The columns that the links of an entity start from. */
+  #startsOf({ name }: EntityPlan): readonly string[] {
+    return [...this.#writing.linked(name).links.values()].flatMap(({ from }) => from);
   }
 
   #ownValues(entity: EntityPlan, change: Values): Values {
