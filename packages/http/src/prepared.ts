@@ -9,7 +9,6 @@ const KEPT = 32;
 
 /** An endpoint with what every request to it needs. */
 export class Prepared {
-  readonly endpoint: EndpointPlan;
   /** The endpoint that reads one row of the same collection. */
   readonly sibling: EndpointPlan | null;
   readonly isPaged: boolean;
@@ -18,7 +17,6 @@ export class Prepared {
   readonly #choices = new Map<string, Choice>();
 
   constructor(endpoint: EndpointPlan, api: ApiPlan, settings: Settings) {
-    this.endpoint = endpoint;
     const start = endpoint.name.slice(0, endpoint.name.lastIndexOf('.') + 1);
     const reading = api.endpoints.find(
       ({ name, operation }) => name === `${start}read` && operation === 'read',

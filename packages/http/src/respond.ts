@@ -1,11 +1,12 @@
-import type { Api, BodyOf, EndpointNames, EndpointPlan, RequestOf, Situation, StreamDataOf } from 'gribo';
+import type { Api, BodyOf, EndpointNames, EndpointPlan, RequestOf, StreamDataOf } from 'gribo';
 import { Prepared } from './prepared.js';
-import { asProblem } from './problems/as-problem.js';
-import { problemResponse } from './problems/problem-response.js';
+import { failedResponse } from './problems/failed-response.js';
 import { readQuery } from './request/query.js';
 import { mirroredFormat, readBody } from './request/read-body.js';
+import { situationOf } from './request/situation-of.js';
+import { splitUrl } from './request/split-url.js';
 import { send } from './response/send.js';
-import { type FormatOptions, type Settings, settingsOf } from './settings.js';
+import { type FormatOptions, settingsOf } from './settings.js';
 
 export interface RespondOptions<A extends string> extends FormatOptions {
   readonly request: Request;
@@ -27,18 +28,6 @@ const endpointOf = (api: Api<unknown>, name: string): EndpointPlan => {
   if (endpoint === undefined) throw new Error(`the API has no endpoint "${name}"`);
   return endpoint;
 };
-
-const failed = (request: Request, endpoint: EndpointPlan, settings: Settings, error: unknown): Response => {
-  const problem = asProblem(error, endpoint.takes);
-  const instance = problem.status < 500 ? null : `urn:uuid:${crypto.randomUUID()}`;
-  if (instance !== null) {
-    settings.log.error({ err: problem.cause ?? problem, instance, endpoint: endpoint.name }, problem.message);
-  }
-  return problemResponse(problem, request.headers.get('accept'), instance);
-};
-
-/** The query of a URL, without its question mark. */
-const searchOf = (url: string): string => new URL(url).search.slice(1);
 
 /**
  * The response of an endpoint, for those who keep their own routes: in the format that the request
@@ -65,20 +54,15 @@ export const respond = async <E, A extends string, Name extends EndpointNames<E>
     const prepared = new Prepared(endpoint, api.plan, settings);
     const { formatParameter } = settings;
     const rules = { endpoint, isPaged: false, formatParameter, unknown: 'ignore' } as const;
-    const { asked, fields, format } = readQuery(searchOf(request.url), rules);
-    const situation: Situation = {
-      endpoint: endpoint.name,
-      ...(audience === null ? {} : { audience }),
-      ...(asked === null ? {} : { asked }),
-      ...(fields === null ? {} : { fields }),
-    };
+    const query = readQuery(splitUrl(request.url).search, rules);
+    const situation = situationOf(endpoint, audience, query);
     const sent = request.body === null ? null : mirroredFormat(request, settings.formats);
-    const choice = prepared.choose({ accept: request.headers.get('accept'), format, sent });
+    const choice = prepared.choose({ accept: request.headers.get('accept'), format: query.format, sent });
     const status = options.status ?? (endpoint.operation === 'create' ? 201 : 200);
     const outgoing = { request, endpoint, situation, settings, choice, status, data, headers };
     return await send({ ...outgoing, links: [], cache: null });
   } catch (error) {
-    return failed(request, endpoint, settings, error);
+    return failedResponse(request, endpoint, settings, error);
   }
 };
 
@@ -108,6 +92,6 @@ export const receive = async <E, A extends string, Name extends EndpointNames<E>
     const value = (await readBody(request, endpoint.takes, settings)) as RequestOf<Api<E, A>, Name>;
     return { ok: true, value };
   } catch (error) {
-    return { ok: false, response: failed(request, endpoint, settings, error) };
+    return { ok: false, response: failedResponse(request, endpoint, settings, error) };
   }
 };

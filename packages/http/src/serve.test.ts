@@ -434,6 +434,19 @@ describe('serve: failing', () => {
     expect(told).to.have.length(2);
   });
 
+  it('after its time was up is told to the log', async () => {
+    const late = (): Promise<never> =>
+      new Promise((_resolve, reject) => setTimeout(() => reject(new Error('the disk is full')), 120));
+    const { ask, told } = failing({ amend: late });
+    expect((await ask('PATCH', '/vessels/1', JSON_BODY, '{"name":"A"}')).status).to.equal(503);
+    for (let i = 0; i < 100 && told.length < 2; i++) await new Promise((resolve) => setTimeout(resolve, 20));
+    expect(told.map(({ message }) => message)).to.deep.equal([
+      'The answer took too long.',
+      'failed after its time was up',
+    ]);
+    expect(told[1]?.about).to.have.nested.property('err.message', 'the disk is full');
+  });
+
   it('when rows do not fit their declaration, without showing them', async () => {
     const { ask, told } = failing({ read: async () => ({ id: 1, name: 'A-secret-name', operator: 5 }) });
     const { status, text } = await ask('GET', '/vessels/1');

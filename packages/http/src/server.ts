@@ -1,4 +1,4 @@
-import type { ApiPlan, EndpointPlan, Key, Situation, Store } from 'gribo';
+import type { ApiPlan, EndpointPlan, Key, Store } from 'gribo';
 import { checkHandlers } from './check-handlers.js';
 import type { Exchange } from './exchange.js';
 import type { AnyHandler } from './handlers.js';
@@ -7,13 +7,13 @@ import { EndpointLoad } from './load.js';
 import { operate } from './operations/operate.js';
 import type { Outcome } from './operations/outcome.js';
 import { Prepared } from './prepared.js';
-import { asProblem } from './problems/as-problem.js';
+import { failedResponse } from './problems/failed-response.js';
 import { Problem } from './problems/problem.js';
-import { problemResponse } from './problems/problem-response.js';
 import type { Choice } from './request/negotiate.js';
 import { readQuery } from './request/query.js';
-import { mirroredFormat, readBody } from './request/read-body.js';
+import { mirroredFormat, readableTypes, readBody } from './request/read-body.js';
 import { allowedMethods, filledPath, type Place, Routes } from './request/routes.js';
+import { situationOf } from './request/situation-of.js';
 import { splitUrl } from './request/split-url.js';
 import { pageLinks } from './response/links.js';
 import { send } from './response/send.js';
@@ -60,7 +60,7 @@ export class Server {
       endpoint = this.#endpointAt(place, request.method);
       return await this.#serve(request, endpoint, place, path, search);
     } catch (error) {
-      return this.#failed(request, endpoint, error);
+      return failedResponse(request, endpoint, this.#settings, error);
     }
   }
 
@@ -81,10 +81,7 @@ export class Server {
   }
 
   #optionsOf(place: Place): Response {
-    const types = this.#settings.formats
-      .filter(({ read }) => read !== undefined)
-      .flatMap(({ mediaTypes, alsoReads = [] }) => [...mediaTypes, ...alsoReads])
-      .join(', ');
+    const types = readableTypes(this.#settings.formats).join(', ');
     return new Response(null, {
       status: 204,
       headers: {
@@ -122,12 +119,7 @@ export class Server {
     const parameters = Object.fromEntries(
       endpoint.parameters.map((name, i) => [name, place.values[i] ?? '']),
     );
-    const situation: Situation = {
-      endpoint: endpoint.name,
-      ...(audience === null ? {} : { audience }),
-      ...(query.asked === null ? {} : { asked: query.asked }),
-      ...(query.fields === null ? {} : { fields: query.fields }),
-    };
+    const situation = situationOf(endpoint, audience, query);
     const exchange: Exchange = {
       request,
       endpoint,
@@ -144,7 +136,18 @@ export class Server {
     };
     const change = endpoint.takes === null ? null : await readBody(request, endpoint.takes, this.#settings);
     const { answering } = this.#settings.limits;
-    const outcome = await inTime(this.#do(exchange, change), answering, () => tooSlow(answering));
+    const work = this.#do(exchange, change);
+    const late = (): Problem => {
+      // The caller is gone by then; a failure must reach somebody all the same.
+      work.catch((error: unknown) =>
+        this.#settings.log.error(
+          { err: error, method: request.method, endpoint: endpoint.name },
+          'failed after its time was up',
+        ),
+      );
+      return tooSlow(answering);
+    };
+    const outcome = await inTime(work, answering, late);
     return this.#respond(exchange, outcome, choice);
   }
 
@@ -258,21 +261,5 @@ export class Server {
     if (created === null || sibling === null) return {};
     const key = Object.fromEntries(endpoint.entity.key.map((name, i) => [name, String(created[i])]));
     return { location: this.#options.base + filledPath(sibling.path, { ...parameters, ...key }) };
-  }
-
-  #failed(request: Request, endpoint: EndpointPlan | null, error: unknown): Response {
-    const problem = asProblem(error, endpoint?.takes ?? null);
-    let instance: string | null = null;
-    if (problem.status >= 500) {
-      instance = `urn:uuid:${crypto.randomUUID()}`;
-      const about = {
-        err: problem.cause ?? problem,
-        instance,
-        method: request.method,
-        endpoint: endpoint?.name,
-      };
-      this.#settings.log.error(about, problem.detail ?? problem.title);
-    }
-    return problemResponse(problem, request.headers.get('accept'), instance);
   }
 }

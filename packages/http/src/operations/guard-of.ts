@@ -1,21 +1,16 @@
-import { type EndpointPlan, type Guard, type LoadPlan, loadPlan, type Situation } from 'gribo';
+import { type EndpointPlan, type Guard, type LoadPlan, loadPlan } from 'gribo';
 import type { Exchange } from '../exchange.js';
 import { Problem } from '../problems/problem.js';
 import { checkUnchanged } from '../request/preconditions.js';
+import { situationOf } from '../request/situation-of.js';
 import { entityTag } from '../response/entity-tag.js';
 import { planned, sending } from '../response/sending.js';
 import { asData } from './read-row.js';
 
-/** The situation in which the collection reads a row: nothing asked, all fields. */
-const readingSituation = ({ audience }: Exchange, sibling: EndpointPlan): Situation => ({
-  endpoint: sibling.name,
-  ...(audience === null ? {} : { audience }),
-});
-
 /** The tags of a row as its collection would send it now, in every format. */
 const currentTags = (exchange: Exchange, sibling: EndpointPlan, row: object): readonly string[] => {
   if (sibling.returns === null) return [];
-  const content = sending(sibling.returns, readingSituation(exchange, sibling), asData(sibling, row));
+  const content = sending(sibling.returns, situationOf(sibling, exchange.audience), asData(sibling, row));
   return exchange.settings.formats.flatMap(({ write, onlyLists }) =>
     write === undefined || onlyLists === true ? [] : [entityTag(write(content))],
   );
@@ -42,7 +37,7 @@ export const guardOf = (exchange: Exchange): Guard => {
   const plan =
     sibling === null || sibling.returns === null
       ? keyPlan(endpoint.entity)
-      : loadPlan(planned(sibling.returns), readingSituation(exchange, sibling));
+      : loadPlan(planned(sibling.returns), situationOf(sibling, exchange.audience));
   const row = (stored: object): void => {
     if (mustBeNew) throw new Problem(412, { detail: 'There is such a row already.' });
     if (ifMatch === null) return;

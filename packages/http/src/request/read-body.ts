@@ -5,13 +5,14 @@ import { Problem } from '../problems/problem.js';
 import type { Limits, Settings } from '../settings.js';
 import { inTime } from '../time-limit.js';
 
-const readable = (formats: readonly Format[]): string[] =>
+/** The media types of bodies that are read. */
+export const readableTypes = (formats: readonly Format[]): string[] =>
   formats.flatMap((format) =>
     format.read === undefined ? [] : [...format.mediaTypes, ...(format.alsoReads ?? [])],
   );
 
 const unsupported = (detail: string, formats: readonly Format[], method: string): Problem => {
-  const types = readable(formats).join(', ');
+  const types = readableTypes(formats).join(', ');
   // RFC 5789, section 3.1, for PATCH; RFC 9110, section 15.5.16, for the others.
   const header = method === 'PATCH' ? 'accept-patch' : 'accept';
   return new Problem(415, { detail: `${detail} There are: ${types}.`, headers: { [header]: types } });
@@ -54,7 +55,7 @@ export const sentFormat = (request: Request, formats: readonly Format[]): Format
   return format;
 };
 
-/** The format of a request's body, where it has one that can be read; to mirror it. */
+/** The format that a request's body says it is in, to answer in the same; null where it is none of these. */
 export const mirroredFormat = (request: Request, formats: readonly Format[]): Format | null => {
   const parsed = parsedType(request.headers.get('content-type') ?? '');
   return formats.find(({ mediaTypes }) => parsed !== null && mediaTypes.includes(parsed.type)) ?? null;

@@ -53,7 +53,7 @@ const headersOf = (outgoing: Outgoing): Record<string, string> => {
   return made;
 };
 
-/** What a response that is not waited for any more says about itself stays the same without its body. */
+/** A response that is sent as a whole: with its entity tag, or 304 where its caller has it already. */
 const whole = (outgoing: Outgoing, content: string | Uint8Array): Response => {
   const { request, status } = outgoing;
   const headers = headersOf(outgoing);
