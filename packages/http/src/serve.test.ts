@@ -3,16 +3,7 @@ import { api, collection, endpoint, list, memoryStore, shape } from 'gribo';
 import { callId, stock, stockRows } from '../../gribo/src/testing/stock.js';
 import { Problem, receive, respond, serve } from './index.js';
 import { askOffice, JSON_BODY, keepingLog, openStore, saidAudience } from './testing/ask.js';
-import { CallLine, OperatorName, office } from './testing/office.js';
-
-const VESSEL = {
-  name: 'New One',
-  kind: 'tug',
-  built: 2001,
-  size: { tonnage: '12.5', draught: 2 },
-  active: true,
-  weight: 5,
-};
+import { CallLine, OperatorName, office, VESSEL } from './testing/office.js';
 
 const errorsOf = (answered: { json(): unknown }): string[] => {
   const { errors = [] } = answered.json() as {

@@ -1,19 +1,10 @@
 import { serve } from '@gribo/http';
 import { expect } from 'chai';
 import { stock, stockRows } from '../../gribo/src/testing/stock.js';
-import { office } from '../../http/src/testing/office.js';
+import { office, VESSEL } from '../../http/src/testing/office.js';
 import type { AnyKysely } from './any-kysely.js';
 import { sqlStore } from './sql-store.js';
 import { databases, fillTables, makeTables } from './testing/databases.js';
-
-const VESSEL = {
-  name: 'New One',
-  kind: 'tug',
-  built: 2001,
-  size: { tonnage: '12.5', draught: 2 },
-  active: true,
-  weight: 5,
-};
 
 for (const { name, variable, open } of databases) {
   describe(`an API served on ${name}${variable === null ? '' : ` (${variable})`}`, function () {

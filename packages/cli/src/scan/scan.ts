@@ -2,9 +2,10 @@ import { existsSync } from 'node:fs';
 import { mkdir, rename, writeFile } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import { openDatabase, type Scan, scan } from '@gribo/sql';
+import { CONFIG_NAME } from '../load-config.js';
 import { Mistake } from '../mistake.js';
 import type { Screen } from '../screen.js';
-import { starterApi, starterConfig } from './starter.js';
+import { hasPassword, starterConfig } from './starter-config.js';
 
 export interface ScanOptions {
   readonly out?: string;
@@ -15,12 +16,15 @@ export interface ScanOptions {
 /** Files by their paths. */
 type Files = ReadonlyMap<string, string>;
 
-const filesOf = ({ model, source }: Scan, url: string, { out, start }: ScanOptions): Files => {
+const MODEL = 'gribo/model.ts';
+const API = 'gribo/api.ts';
+
+const filesOf = ({ source, api }: Scan, url: string, { out, start }: ScanOptions): Files => {
   if (start !== true) return new Map(out === undefined ? [] : [[out, source]]);
   return new Map([
-    ['gribo/model.ts', source],
-    ['gribo/api.ts', starterApi(model, source)],
-    ['gribo.config.ts', starterConfig(url)],
+    [MODEL, source],
+    [API, api],
+    [CONFIG_NAME, starterConfig(url)],
   ]);
 };
 
@@ -56,7 +60,7 @@ const plural = (many: number, noun: string): string => `${many} ${noun}${many ==
 
 /** Prints or writes the model of a live database; with `start`, a first API and a configuration too. */
 export const scanDatabase = async (url: string, options: ScanOptions, screen: Screen): Promise<void> => {
-  const paths = options.start === true ? ['gribo/model.ts', 'gribo/api.ts', 'gribo.config.ts'] : [];
+  const paths = options.start === true ? [MODEL, API, CONFIG_NAME] : [];
   // Looked at first: a long scan for nothing would be a pity.
   checkFree(options.out === undefined ? paths : [...paths, options.out], options.force === true);
   if (options.start === true && options.out !== undefined) {
@@ -74,12 +78,14 @@ export const scanDatabase = async (url: string, options: ScanOptions, screen: Sc
   screen.print(`${plural(entities.length, 'table')}, ${plural(columns, 'column')}, ${plural(links, 'link')}`);
   for (const path of files.keys()) screen.print(`  ${colours.bold(path)}`);
   for (const { table, why } of leftOut) screen.print(colours.yellow(`Left out: ${table}, for ${why}.`));
-  const sealed = found.source.match(/\.sealed\('undecided'\)/g)?.length ?? 0;
+  const sealed = entities.flatMap((entity) => entity.columns).filter(({ isSecret }) => isSecret).length;
   if (sealed > 0) {
     screen.print(
       colours.yellow(`${plural(sealed, 'column')} sealed because of the name: each asks for a decision.`),
     );
   }
   const [first] = entities;
-  if (options.start === true && first !== undefined) screen.print(`\nNext: gribo show ${first.name}.list`);
+  if (options.start !== true || first === undefined) return;
+  const before = hasPassword(url) ? 'set DATABASE_URL, for a password is not written into a file; then ' : '';
+  screen.print(`\nNext: ${before}gribo show ${first.name}.list`);
 };

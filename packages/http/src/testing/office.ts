@@ -120,3 +120,13 @@ export const office = api({
 function OnlyId() {
   return shape(stock.vessel, ({ id, name }) => ({ id, name }), { name: 'OnlyId' });
 }
+
+/** A body that `vessels.create` takes. */
+export const VESSEL = {
+  name: 'New One',
+  kind: 'tug',
+  built: 2001,
+  size: { tonnage: '12.5', draught: 2 },
+  active: true,
+  weight: 5,
+};

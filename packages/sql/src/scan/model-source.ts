@@ -1,15 +1,6 @@
 import type { ColumnType } from 'gribo';
+import { quoted } from './quoted.js';
 import type { ModelColumn, ModelEntity, ModelLink, ScannedModel } from './scanned-model.js';
-
-/** Names that tell of what not everybody should see. */
-const SECRET =
-  /pass(?:word|wd|phrase)|secret|token|api_?key|salt|hash$|phone|mobile|e?mail|address|birth|iban|account_no|credit|card|tax_?id|ssn|salary|medical|health|passport|gate_?code|pin(?:_?code)?$/i;
-
-const quoted = (text: string): string =>
-  `'${text.replaceAll('\\', '\\\\').replaceAll("'", "\\'").replaceAll('\n', '\\n')}'`;
-
-/** A name as a property: quoted where it has to be. */
-const property = (name: string): string => (/^[\p{L}_$][\p{L}\p{N}_$]*$/u.test(name) ? name : quoted(name));
 
 const snakeCase = (name: string): string =>
   name
@@ -48,8 +39,7 @@ const typeSource = (type: ColumnType): string => {
   }
 };
 
-const columnLines = ({ name, column, key, unique }: ModelColumn): string[] => {
-  const isSecret = !key && SECRET.test(column.name);
+const columnLines = ({ name, column, key, unique, isSecret }: ModelColumn): string[] => {
   const source = [
     typeSource(column.type),
     key ? '.key()' : '',
@@ -66,7 +56,7 @@ const columnLines = ({ name, column, key, unique }: ModelColumn): string[] => {
     ...(column.isGuessed
       ? [`  // The database calls it ${column.said.replaceAll(/\s+/g, ' ')}; text is a guess.`]
       : []),
-    `  ${property(name)}: ${source},`,
+    `  ${name}: ${source},`,
   ];
 };
 
@@ -95,11 +85,7 @@ const linkSource = (link: ModelLink): string => {
 const linkLines = ({ name, links }: ModelEntity): string[] =>
   links.length === 0
     ? []
-    : [
-        `    ${property(name)}: {`,
-        ...links.map((link) => `      ${property(link.name)}: ${linkSource(link)},`),
-        '    },',
-      ];
+    : [`    ${name}: {`, ...links.map((link) => `      ${link.name}: ${linkSource(link)},`), '    },'];
 
 /** What the source uses of the library, in the order of the alphabet. */
 const importsOf = (entities: readonly ModelEntity[]): readonly string[] => {
@@ -111,36 +97,8 @@ const importsOf = (entities: readonly ModelEntity[]): readonly string[] => {
   return [...used].sort();
 };
 
-/** The words of the language that no entity's variable can be called. */
-const RESERVED = new Set(
-  'break case catch class const continue debugger default delete do else enum export extends false finally for function if import in instanceof new null return super switch this throw true try typeof var void while with yield let static await'.split(
-    ' ',
-  ),
-);
-
-/** Entities whose variable would be a word of the language, or hide what is imported, get another name. */
-const renamed = (model: ScannedModel): ScannedModel => {
-  const used = new Set(importsOf(model.entities));
-  const names = new Map(
-    model.entities.map(({ name }) => [name, RESERVED.has(name) || used.has(name) ? `${name}Row` : name]),
-  );
-  const of = (name: string): string => names.get(name) ?? name;
-  const entities = model.entities.map((entity) => ({
-    ...entity,
-    name: of(entity.name),
-    links: entity.links.map((link) =>
-      link.kind === 'through'
-        ? { ...link, target: of(link.target), through: of(link.through) }
-        : { ...link, target: of(link.target) },
-    ),
-  }));
-  return { ...model, entities };
-};
-
 /** The model of a database as TypeScript that compiles, the same text for the same database. */
-export const modelSource = (scanned: ScannedModel): string => {
-  const model = renamed(scanned);
-  const { entities, leftOut } = model;
+export const modelSource = ({ entities, leftOut }: ScannedModel): string => {
   const linked = entities.flatMap(linkLines);
   return [
     `import { ${importsOf(entities).join(', ')} } from 'gribo';`,

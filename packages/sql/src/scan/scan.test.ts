@@ -2,13 +2,14 @@ import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
 import { expect } from 'chai';
-import type { ColumnPlan, LinkedEntities, LinkPlan } from 'gribo';
+import { type Api, type ColumnPlan, type LinkedEntities, type LinkPlan, writer } from 'gribo';
 import { CompiledQuery } from 'kysely';
 import { stock } from '../../../gribo/src/testing/stock.js';
 import type { AnyKysely } from '../any-kysely.js';
 import { dialectOf } from '../dialects/dialect-of.js';
 import { drift } from '../drift.js';
 import { databases, makeTables } from '../testing/databases.js';
+import { apiSource } from './api-source.js';
 import { choicesIn } from './catalog.js';
 import { modelSource } from './model-source.js';
 import { camelCase, plural, singular } from './names.js';
@@ -23,6 +24,15 @@ const compiled = async (name: string, source: string): Promise<LinkedEntities> =
   const file = join(CACHE, `${name.replaceAll(/\W+/g, '-')}.ts`);
   writeFileSync(file, source);
   return ((await import(`${pathToFileURL(file).href}?${Date.now()}`)) as { db: LinkedEntities }).db;
+};
+
+/** The API that a first API's source declares, over its model, for real. */
+const declared = async (name: string, source: string, apiText: string): Promise<{ office: Api<unknown> }> => {
+  const folder = join(CACHE, name);
+  mkdirSync(folder, { recursive: true });
+  writeFileSync(join(folder, 'model.ts'), source);
+  writeFileSync(join(folder, 'api.ts'), apiText);
+  return (await import(pathToFileURL(join(folder, 'api.ts')).href)) as { office: Api<unknown> };
 };
 
 /** What a database can know of a column. */
@@ -116,6 +126,17 @@ describe('scan and drift', function () {
   }
 });
 
+/** A column of a whole number. */
+const column = (name: string) => ({
+  name,
+  type: { kind: 'integer', min: null, max: null } as const,
+  said: 'integer',
+  isGuessed: false,
+  nullable: false,
+  generated: false,
+  hasDefault: false,
+});
+
 describe('names of scanned models', () => {
   it('are those a person would give', () => {
     expect(['port_call', 'ID', 'IMONumber', '2nd-try', 'Élan vital', '_x'].map(camelCase)).to.deep.equal([
@@ -139,16 +160,6 @@ describe('names of scanned models', () => {
   });
 
   it('never clash, whatever the database calls its things', async () => {
-    const column = (name: string, more: object = {}) => ({
-      name,
-      type: { kind: 'integer', min: null, max: null } as const,
-      said: 'integer',
-      isGuessed: false,
-      nullable: false,
-      generated: false,
-      hasDefault: false,
-      ...more,
-    });
     const table = (name: string, columns: string[], references: [string, string][] = []) => ({
       name,
       columns: columns.map((each) => column(each)),
@@ -176,11 +187,32 @@ describe('names of scanned models', () => {
             ['vessel_id', 'class'],
           ],
         ),
-        table('vessel', ['id', '1', "x'); drop table y; --"]),
+        table('vessel', ['id', '1', "x'); drop table y; --", 'line\r\n\u2028break', 'back\\slash "$`']),
+        table('shapes\r\n', ['id', 'api_token']),
       ],
     });
     const db = await compiled('clash', modelSource(model));
-    expect(Object.keys(db)).to.deep.equal(['classRow', 'modelRow', 'vessels', 'vessel']);
+    expect(Object.keys(db)).to.deep.equal(['classRow', 'modelRow', 'vessels', 'vessel', 'shapeRow']);
+    expect(db['vessel']?.entity.columns.map(({ stored }) => stored)).to.deep.equal([
+      'id',
+      '1',
+      "x'); drop table y; --",
+      'line\r\n\u2028break',
+      'back\\slash "$`',
+    ]);
+    expect(db['shapeRow']?.entity.table).to.equal('shapes\r\n');
+    const { office } = await declared('clash', modelSource(model), apiSource(model));
+    expect(office.plan.endpoints.map(({ name }) => name)).to.include.members([
+      'classRow.list',
+      'shapeRow.read',
+    ]);
+    const written = writer({
+      plan: office.plan.endpoints.find(({ name }) => name === 'shapeRow.read')?.returns,
+    } as never);
+    expect(
+      written.plan.shape.fields.map(({ name }) => name),
+      'what is sealed is left out',
+    ).to.deep.equal(['id']);
     expect([...(db['modelRow']?.links.keys() ?? [])]).to.include.members(['ownerRow', 'class', 'other']);
     expect(db['classRow']?.entity.columns.map(({ stored }) => stored)).to.deep.equal([
       'id',
@@ -195,15 +227,6 @@ describe('names of scanned models', () => {
   });
 
   it('take only a table whose key is two references for one that joins them', () => {
-    const column = (name: string) => ({
-      name,
-      type: { kind: 'integer', min: null, max: null } as const,
-      said: 'integer',
-      isGuessed: false,
-      nullable: false,
-      generated: false,
-      hasDefault: false,
-    });
     const references = ['a', 'b'].map((table) => ({ columns: [`${table}_id`], table, targets: ['id'] }));
     const simple = (name: string) => ({
       name,

@@ -1,4 +1,5 @@
 import type { AnyKysely } from '../any-kysely.js';
+import { apiSource } from './api-source.js';
 import { modelSource } from './model-source.js';
 import { readSchema } from './read-schema.js';
 import { type ScannedModel, scannedModel } from './scanned-model.js';
@@ -9,6 +10,8 @@ export interface Scan {
   readonly model: ScannedModel;
   /** The model as TypeScript, to be kept and edited. */
   readonly source: string;
+  /** A first API over it, as TypeScript that imports the model from `./model.js`. */
+  readonly api: string;
 }
 
 /**
@@ -17,11 +20,11 @@ export interface Scan {
  * sealed, with a comment that asks for a decision.
  *
  * @param kysely a Kysely instance of PostgreSQL, MySQL, MariaDB or SQLite
- * @returns the model as data and as source text, the same for the same database
+ * @returns the model as data and as source text, and a first API; the same for the same database
  * @example
  * const { source } = await scan(kysely);
  */
 export const scan = async (kysely: AnyKysely): Promise<Scan> => {
   const model = scannedModel(await readSchema(kysely));
-  return { model, source: modelSource(model) };
+  return { model, source: modelSource(model), api: apiSource(model) };
 };

@@ -7,6 +7,8 @@ export interface ModelColumn {
   readonly column: ScannedColumn;
   readonly key: boolean;
   readonly unique: boolean;
+  /** Whether its name tells of what not everybody should see: then it comes out sealed. */
+  readonly isSecret: boolean;
 }
 
 export type ModelLink =
@@ -45,6 +47,20 @@ export interface ScannedModel {
   readonly leftOut: readonly { readonly table: string; readonly why: string }[];
 }
 
+/** Names that tell of what not everybody should see. */
+const SECRET =
+  /pass(?:word|wd|phrase)|secret|token|api_?key|salt|hash$|phone|mobile|e?mail|address|birth|iban|account_no|credit|card|tax_?id|ssn|salary|medical|health|passport|gate_?code|pin(?:_?code)?$/i;
+
+/** What no entity's variable can be called: words of the language, and what the sources import or declare. */
+const RESERVED = new Set(
+  [
+    'break case catch class const continue debugger default delete do else enum export extends false finally for function',
+    'if import in instanceof new null return super switch this throw true try typeof var void while with yield let static await',
+    'entity model toOne toMany text integer bigint real decimal bool date time timestamp uuid json bytes oneOf',
+    'api collection page shape db office row',
+  ].flatMap((words) => words.split(' ')),
+);
+
 interface Draft {
   readonly name: string;
   readonly table: ScannedTable;
@@ -63,6 +79,7 @@ const draftOf = (table: ScannedTable, name: string): Draft => {
       column,
       key: table.key.includes(column.name),
       unique: table.unique.includes(column.name),
+      isSecret: !table.key.includes(column.name) && SECRET.test(column.name),
     };
   });
   return { name, table, columns, taken, links: [] };
@@ -100,7 +117,8 @@ const entityNames = (tables: readonly ScannedTable[]): ReadonlyMap<ScannedTable,
   const taken = new Set<string>();
   const isSingular = ({ name }: ScannedTable): boolean => singular(camelCase(name)) === camelCase(name);
   for (const table of [...tables.filter(isSingular), ...tables.filter((each) => !isSingular(each))]) {
-    const name = freeName(taken, singular(camelCase(table.name)), camelCase(table.name));
+    const wanted = [singular(camelCase(table.name)), camelCase(table.name)];
+    const name = freeName(taken, ...wanted.map((word) => (RESERVED.has(word) ? `${word}Row` : word)));
     taken.add(name);
     names.set(table, name);
   }
