@@ -3,8 +3,8 @@
 import { createPool } from 'mysql2/promise';
 import pg from 'pg';
 
-const answersPostgres = async (connectionString) => {
-  const pool = new pg.Pool({ connectionString, connectionTimeoutMillis: 2000 });
+/** Whether a server answers. */
+const answers = async (pool) => {
   try {
     await pool.query('select 1');
     return true;
@@ -15,26 +15,19 @@ const answersPostgres = async (connectionString) => {
   }
 };
 
-const answersMariadb = async (uri) => {
-  const pool = createPool({ uri, connectTimeout: 2000 });
-  try {
-    await pool.query('select 1');
-    return true;
-  } catch {
-    return false;
-  } finally {
-    await pool.end();
-  }
-};
+const answersPostgres = (connectionString) =>
+  answers(new pg.Pool({ connectionString, connectionTimeoutMillis: 2000 }));
 
-const find = async (variable, name, urls, answers) => {
+const answersMariadb = (uri) => answers(createPool({ uri, connectTimeout: 2000 }));
+
+const find = async (variable, name, urls, isThere) => {
   const named = process.env[variable];
   if (named !== undefined) {
     console.error(`${name}: ${variable} is set`);
     return;
   }
   for (const url of urls) {
-    if (!(await answers(url))) continue;
+    if (!(await isThere(url))) continue;
     console.error(`${name}: found a server, ${url}`);
     console.log(`export ${variable}='${url}'`);
     return;
