@@ -15,7 +15,6 @@ import {
   labelled,
   list,
   masked,
-  not,
   oneOfThese,
   recursive,
   rounded,
@@ -94,10 +93,10 @@ export const PortCallDetail = shape(
     etd: given(isPublic(c.embargoUntil), c.etd),
     arrivedAt: whenPresent(c.arrivedAt),
     dues: given(audience('agent', 'harbourMaster'), asNumber(c.dues)),
-    remarks: given(not(audience('public')), c.remarks),
+    remarks: given(audience('agent', 'harbourMaster'), c.remarks),
     hazard: given(
       all(
-        not(audience('public')),
+        audience('agent', 'harbourMaster'),
         holds([c.hazardous], (hazardous) => hazardous),
       ),
       {

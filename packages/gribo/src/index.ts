@@ -141,17 +141,34 @@ export type {
   ShapeOf,
 } from './declare/shape-types.js';
 export { wrap } from './declare/wrap.js';
+export { contractOf } from './describe/contract-of.js';
+export type { DescribedFormat } from './describe/described-format.js';
+export type { JsonSchema } from './describe/value-schema.js';
 export { ConflictError, type ConflictReason } from './errors/conflict-error.js';
 export { DeclarationError, type Finding } from './errors/declaration-error.js';
 export { GriboError, type GriboErrorCode } from './errors/gribo-error.js';
 export { RequestError, type RequestIssue } from './errors/request-error.js';
 export { RowError, type RowErrorCode } from './errors/row-error.js';
+export { type JsonSchemaOptions, jsonSchema } from './json-schema.js';
 export { addColumns } from './load/add-columns.js';
 export type { LoadColumn, LoadCount, LoadLink, LoadPlan } from './load/load-plan.js';
 export { loadPlan } from './load-plan.js';
+export { type OpenApiOptions, openApi } from './open-api.js';
 export type { ApiPlan, EndpointPlan, FilterParameter, Operation, ParentPlan } from './plan/api-plan.js';
 export { audiencesOf } from './plan/audiences-of.js';
 export type { ColumnKind, ColumnType } from './plan/column-type.js';
+export type {
+  Contract,
+  ContractEndpoint,
+  ContractInput,
+  ContractInputMember,
+  ContractMember,
+  ContractParameter,
+  ContractShape,
+  ContractType,
+  ContractValue,
+  ContractVariant,
+} from './plan/contract.js';
 export { counts } from './plan/count-name.js';
 export type {
   BodyPlan,
@@ -166,6 +183,7 @@ export { contentShape, isAboutMany } from './plan/declared.js';
 export type { ColumnPlan, EntityPlan, LinkPlan, ThroughPlan } from './plan/entity-plan.js';
 export type { FilterOperator, ListSelection, RowFilter, SortKey } from './plan/filter.js';
 export type { InputField, InputNode, InputPlan, Presence } from './plan/input-plan.js';
+export type { LinkedEntities, LinkedEntity } from './plan/linked-entity.js';
 export type {
   ResolvedBody,
   ResolvedField,
@@ -179,9 +197,9 @@ export { type BareIssue, type Issue, type IssueCode, pointerPart, type SayIssue 
 export { type TextResult, valueFromText } from './read/value-from-text.js';
 export { type Reader, type ReaderPolicies, type ReadResult, reader } from './reader.js';
 export { resolve } from './resolve.js';
+export { type SampledRows, type SampleOptions, samples } from './sample/samples.js';
 export { checkStorable } from './store/check-storable.js';
-export { type MemoryOptions, type MemoryRows, memoryStore } from './store/memory-store.js';
-export type { LinkedEntities, LinkedEntity } from './store/memory-tables.js';
+export { type MemoryOptions, type MemoryRows, type MemoryStore, memoryStore } from './store/memory-store.js';
 export type { Guard, Key, KeyValue, RowQuery, Store } from './store/store.js';
 export { didYouMean, nearest } from './util/nearest.js';
 export { cursorOf, type PageQuery, type WantedPage, wantedPage } from './wanted-page.js';

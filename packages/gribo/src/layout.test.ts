@@ -33,7 +33,22 @@ const MAY_IMPORT: Readonly<Record<string, readonly string[]>> = {
   load: ['plan', 'util'],
   read: ['plan', 'util'],
   store: ['load', 'plan', 'errors', 'util'],
-  top: ['declare', 'plan', 'write', 'load', 'read', 'store', 'errors', 'util'],
+  describe: ['plan', 'util'],
+  review: ['plan', 'util'],
+  sample: ['plan', 'errors', 'util'],
+  top: [
+    'declare',
+    'plan',
+    'write',
+    'load',
+    'read',
+    'store',
+    'describe',
+    'review',
+    'sample',
+    'errors',
+    'util',
+  ],
 };
 
 describe('the layout of the core', () => {

@@ -61,7 +61,7 @@ export const declareEnvelope = (
   return freeze({
     kind: 'envelope',
     content,
-    shape: freeze({ kind: 'shape', name, entity: ANSWER, fields }),
+    shape: freeze({ kind: 'shape', name, entity: ANSWER, about: null, fields }),
     page,
   });
 };

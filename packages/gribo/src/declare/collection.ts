@@ -59,6 +59,8 @@ export interface CollectionOptions<D, L, K extends keyof D> {
   readonly only?: readonly string[];
   /** Says that it will go; sent along with every response. */
   readonly deprecated?: Deprecation;
+  /** What its operations do, each in a sentence, for descriptions. */
+  readonly about?: { readonly [P in Operation]?: string };
 }
 
 /** The body of each operation of a collection, as types. */
@@ -102,6 +104,7 @@ interface LooseOptions {
   readonly sort?: readonly string[];
   readonly only?: readonly string[];
   readonly deprecated?: Deprecation;
+  readonly about?: { readonly [operation: string]: string };
 }
 
 const METHODS: Readonly<Record<Operation, string>> = {
@@ -114,7 +117,7 @@ const METHODS: Readonly<Record<Operation, string>> = {
 };
 
 const OPERATIONS_IN_ORDER = Object.keys(METHODS) as Operation[];
-const SETTINGS = ['under', 'filters', 'sort', 'only', 'deprecated'];
+const SETTINGS = ['under', 'filters', 'sort', 'only', 'deprecated', 'about'];
 
 /** Reads the options of one collection, and gathers what is wrong with them. */
 class CollectionBuilder {
@@ -158,6 +161,7 @@ class CollectionBuilder {
           sort: isList ? sort : freeze([]),
           only: this.#options.only === undefined ? null : freeze([...this.#options.only]),
           deprecated,
+          about: this.#options.about?.[operation] ?? null,
         }),
       );
     }
@@ -177,6 +181,10 @@ class CollectionBuilder {
     const known = [...OPERATIONS_IN_ORDER, ...SETTINGS];
     for (const name of Object.keys(this.#options)) {
       if (!known.includes(name)) this.#refuse(name, `there is no such operation.${didYouMean(name, known)}`);
+    }
+    for (const operation of Object.keys(this.#options.about ?? {})) {
+      if (OPERATIONS_IN_ORDER.some((name) => name === operation) && operation in this.#options) continue;
+      this.#refuse('about', `the collection has no operation "${operation}"`);
     }
     if (!OPERATIONS_IN_ORDER.some((operation) => this.#options[operation] !== undefined)) {
       this.#refuse('', 'it has no operation: give it a list, read, create, replace, amend or remove');
@@ -263,7 +271,7 @@ const planOf = (body: unknown): BodyPlan | null =>
  *
  * @param path where its rows are: `/vessels`; for a child, `/port-calls/{portCall}/cargo`
  * @param over the entity
- * @param options `list read create replace amend remove`, `under`, `filters`, `sort`, `only`, `deprecated`
+ * @param options `list read create replace amend remove`, `under`, `filters`, `sort`, `only`, `deprecated`, `about`
  * @throws {DeclarationError} `DECLARATION` listing everything that is wrong with it
  * @example
  * collection('/vessels', db.vessel, { list: list(VesselCard), read: VesselDetail, remove: true })

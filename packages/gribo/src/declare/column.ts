@@ -14,6 +14,8 @@ export interface ColumnSettings {
   readonly sealed: string | null;
   readonly stored: string | null;
   readonly via: ((row: object) => unknown) | null;
+  readonly about: string | null;
+  readonly example: unknown;
 }
 
 /**
@@ -54,6 +56,14 @@ export class Column<T, W, F extends ColumnFlag = never> {
   stored(name: string): Column<T, W, F> {
     return new Column({ ...this.settings, stored: name });
   }
+  /** Says in a sentence what the value is, for descriptions. @example text().about('The radio call sign.') */
+  about(sentence: string): Column<T, W, F> {
+    return new Column({ ...this.settings, about: sentence });
+  }
+  /** A made-up value, as a row holds it: samples use it, and descriptions show it. */
+  example(value: T): Column<T, W, F> {
+    return new Column({ ...this.settings, example: value });
+  }
   /** Reads the value where the row keeps it under another name, or behind a getter or method. */
   via<R extends object = Record<string, unknown>>(read: (row: R) => unknown): Column<T, W, F> {
     // The caller says what its rows are; the writer hands over whatever row it was given.
@@ -78,6 +88,8 @@ const column = <T, W>(type: ColumnType): Column<T, W> =>
     sealed: null,
     stored: null,
     via: null,
+    about: null,
+    example: undefined,
   });
 
 /**

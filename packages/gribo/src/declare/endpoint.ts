@@ -37,6 +37,8 @@ export interface EndpointOptions {
   readonly only?: readonly string[];
   /** Says that it will go; sent along with every response. */
   readonly deprecated?: Deprecation;
+  /** What it does, in a sentence, for descriptions. */
+  readonly about?: string;
 }
 
 /** The input that an endpoint's options name; null where they name none. */
@@ -76,7 +78,7 @@ export const inputFinding = (route: string, entity: EntityPlan, takes: InputPlan
  *
  * @param route the method and the path, with parameters in braces: `GET /vessels/{id}`
  * @param options `from`: the entity; `returns`: a body over it; `takes`: its input; `only`: the
- * audiences it answers; `deprecated`: says that it will go
+ * audiences it answers; `deprecated`: says that it will go; `about`: a sentence for descriptions
  * @throws {DeclarationError} `DECLARATION` where the route is no method and path, or the shape is
  * over another entity
  * @example
@@ -115,6 +117,7 @@ export const endpoint = <const R extends string, const O extends EndpointOptions
     sort: freeze([]),
     only: options.only === undefined ? null : freeze([...options.only]),
     deprecated,
+    about: options.about ?? null,
   });
   // The phantom that carries the body's type exists for the compiler only.
   return freeze({ plan }) as unknown as Endpoint<O['returns'], R, TakenBy<O>>;

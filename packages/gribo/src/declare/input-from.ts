@@ -6,6 +6,7 @@ import { didYouMean } from '../util/nearest.js';
 import { required } from './input-ref.js';
 import type { InputFields, InputOf } from './input-types.js';
 import { setBack } from './set-back.js';
+import type { ShapeOptions } from './shape.js';
 import type { ShapeOf } from './shape-types.js';
 
 /** A member of a shape that an input made from it does not have. */
@@ -103,7 +104,7 @@ class TurnRound {
  */
 export const inputFrom = (
   shape: ShapeOf<unknown>,
-  options: { readonly drop?: readonly string[]; readonly name?: string } = {},
+  options: ShapeOptions & { readonly drop?: readonly string[] } = {},
 ): InputFrom => {
   const plan: ShapePlan = shape.plan;
   const { drop = [], name = `input from ${plan.name}` } = options;
@@ -122,6 +123,7 @@ export const inputFrom = (
     kind: 'input',
     name,
     entity: plan.entity,
+    about: options.about ?? null,
     fields,
     amends: false,
     fixed: freeze([]),

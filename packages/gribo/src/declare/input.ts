@@ -62,8 +62,12 @@ const callable = <I>(plan: InputPlan, literal: object): I => {
   return freeze(Object.assign(call, { plan })) as I;
 };
 
-const planOf = (entity: EntityPlan, name: string, fields: readonly InputField[]): InputPlan =>
-  freeze({ kind: 'input', name, entity, fields, amends: false, fixed: freeze([]) });
+const planOf = (
+  entity: EntityPlan,
+  name: string,
+  about: string | null,
+  fields: readonly InputField[],
+): InputPlan => freeze({ kind: 'input', name, entity, about, fields, amends: false, fixed: freeze([]) });
 
 /**
  * Declares what comes in for a row of an entity: the same row and literal as for a shape,
@@ -87,7 +91,7 @@ export const input = <D, L, K extends keyof D, const F extends InputFields>(
   const place = rootRow(over);
   const literal = (declare as unknown as (row: object) => unknown)(rowRef(place));
   const fields = readFields(literal, name, place.home);
-  return callable(planOf(over.entity, name, fields), Object(literal));
+  return callable(planOf(over.entity, name, options.about ?? null, fields), Object(literal));
 };
 
 /** The members of one literal that another one leaves out, groups opened, as dotted names. */
@@ -120,7 +124,7 @@ export const amending = <F extends InputFields, const G extends InputFields>(
   const kept = declare({ ...literal });
   const name = options.name ?? `amend ${create.plan.name}`;
   const plan: InputPlan = freeze({
-    ...planOf(create.plan.entity, name, readFields(kept, name, null)),
+    ...planOf(create.plan.entity, name, options.about ?? null, readFields(kept, name, null)),
     amends: true,
     fixed: freeze(leftOut(literal, kept, '')),
   });

@@ -74,6 +74,8 @@ const planEntity = (
         unique: settings.unique,
         sealed: settings.sealed,
         via: settings.via,
+        about: settings.about,
+        example: settings.example,
       }),
   );
   return freeze({

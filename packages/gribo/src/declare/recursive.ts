@@ -68,7 +68,7 @@ export const recursive = <D, L, K extends keyof D, const F extends Fields>(
   options: RecursiveOptions,
   declare: (row: Row<D, L, K>, self: SelfCall<ModelTypes<D, L>, K>) => F,
 ): Shape<ModelTypes<D, L>, K, F> => {
-  const name = options.name ?? (declare.name || over.entity.name);
+  const { name = declare.name || over.entity.name, about = null } = options;
   if (!(Number.isInteger(options.depth) && options.depth >= 1 && options.depth <= 64)) {
     const message = `depth must be a whole number from 1 to 64, got ${options.depth}`;
     DeclarationError.throwIfAny(`shape "${name}"`, [{ path: name, message }]);
@@ -77,7 +77,10 @@ export const recursive = <D, L, K extends keyof D, const F extends Fields>(
   const levelAbove = (inner: ShapePlan | null): Level => {
     const declareLevel = (row: object): unknown => untyped(row, selfCall(over.entity, name, inner));
     const fields = readFields(over, name, declareLevel);
-    return { declare: declareLevel, plan: freeze({ kind: 'shape', name, entity: over.entity, fields }) };
+    return {
+      declare: declareLevel,
+      plan: freeze({ kind: 'shape', name, entity: over.entity, about, fields }),
+    };
   };
   let level = levelAbove(null);
   for (let depth = 1; depth < options.depth; depth++) level = levelAbove(level.plan);

@@ -20,6 +20,8 @@ import type { Shape } from './shape-types.js';
 export interface ShapeOptions {
   /** The name that messages and descriptions use. Default: the function's own name, or the entity's. */
   readonly name?: string;
+  /** What it is, in a sentence, for descriptions. */
+  readonly about?: string;
 }
 
 /** A shape's function as the runtime calls it. */
@@ -87,7 +89,7 @@ export const readFields = (bound: BoundEntity, name: string, declare: Declare): 
  *
  * @param over the entity, as its model gives it
  * @param declare given the row, returns the members; called when declared, never for a row of data
- * @param options `name`: what messages and descriptions call the shape
+ * @param options `name`: what messages and descriptions call the shape; `about`: a sentence for descriptions
  * @returns the shape; call it with a row or a link inside another shape to nest or spread it
  * @throws {DeclarationError} `DECLARATION` listing everything in the literal that is no member,
  * sealed columns included
@@ -102,6 +104,7 @@ export const shape = <D, L, K extends keyof D, const F extends Fields>(
   const name = options.name ?? (declare.name || over.entity.name);
   const untyped = declare as unknown as Declare;
   const fields = readFields(over, name, untyped);
-  const plan: ShapePlan = freeze({ kind: 'shape', name, entity: over.entity, fields });
+  const { about = null } = options;
+  const plan: ShapePlan = freeze({ kind: 'shape', name, entity: over.entity, about, fields });
   return callableShape(plan, untyped);
 };

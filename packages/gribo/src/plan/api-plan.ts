@@ -41,6 +41,8 @@ export interface EndpointPlan {
   readonly only: readonly string[] | null;
   /** Says that the endpoint will go. */
   readonly deprecated: DeprecationNotice | null;
+  /** What it does, in a sentence; null where nothing is said. */
+  readonly about: string | null;
 }
 
 /** An API as data. */

@@ -14,7 +14,13 @@ export type JsonValue =
 
 /** A node that yields one value of a row: it can be an input of `derive` and of conversions. */
 export type ValueNode =
-  | { readonly kind: 'column'; readonly path: readonly LinkPlan[]; readonly column: ColumnPlan }
+  | {
+      readonly kind: 'column';
+      readonly path: readonly LinkPlan[];
+      readonly column: ColumnPlan;
+      /** Nobody named it: it is there because `everything` takes all columns. */
+      readonly unnamed?: true;
+    }
   | {
       readonly kind: 'derived';
       readonly inputs: readonly ValueNode[];
@@ -23,6 +29,8 @@ export type ValueNode =
       /** The way to the row it belongs to: null where that row is missing, without computing. */
       readonly guard: readonly LinkPlan[];
       readonly compute: (...inputs: never[]) => unknown;
+      /** What the value is, in a sentence; null where nothing is said. */
+      readonly about: string | null;
     }
   | { readonly kind: 'converted'; readonly input: ValueNode; readonly conversion: ConversionPlan }
   | { readonly kind: 'constant'; readonly value: JsonValue }
@@ -97,6 +105,8 @@ export interface ShapePlan {
   /** The shape's name, for messages and descriptions; the entity's where none was given. */
   readonly name: string;
   readonly entity: EntityPlan;
+  /** What it is, in a sentence; null where nothing is said. */
+  readonly about: string | null;
   readonly fields: readonly DeclaredField[];
 }
 

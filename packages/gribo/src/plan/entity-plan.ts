@@ -16,6 +16,10 @@ export interface ColumnPlan {
   readonly sealed: string | null;
   /** Reads the value where the row keeps it under another name, or behind a method. */
   readonly via: ((row: object) => unknown) | null;
+  /** What the value is, in a sentence; null where nothing is said. */
+  readonly about: string | null;
+  /** A made-up value, as a row holds it; undefined where there is none. */
+  readonly example: unknown;
 }
 
 /** A table and its columns. Links are kept by the model, so this is a tree without cycles. */

@@ -16,6 +16,8 @@ const column = (name: string, type: ColumnType): ColumnPlan =>
     unique: false,
     sealed: null,
     via: null,
+    about: null,
+    example: undefined,
   });
 
 /**

@@ -30,6 +30,8 @@ export interface InputPlan {
   readonly kind: 'input';
   readonly name: string;
   readonly entity: EntityPlan;
+  /** What it is, in a sentence; null where nothing is said. */
+  readonly about: string | null;
   readonly fields: readonly InputField[];
   /** A merge patch (RFC 7396): what is absent stays unchanged, null clears. */
   readonly amends: boolean;

@@ -36,9 +36,14 @@ const kindOf = (body: BodyPlan): ResolvedBody['kind'] => {
 /** The shape that is written for each row, or for the answer. */
 const writtenShape = (body: BodyPlan): ShapePlan => (body.kind === 'shape' ? body : body.shape);
 
-/** Settles everything that the situation decides; what is left depends on the rows alone. */
-export const resolveBody = (body: BodyPlan, situation: Situation): Resolution => {
-  const resolver = new Resolver(situation);
+/**
+ * Settles everything that the situation decides; what is left depends on the rows alone.
+ *
+ * @param staysOpen whether what may be asked for is kept, under conditions that say so: for
+ * descriptions, never for writing
+ */
+export const resolveBody = (body: BodyPlan, situation: Situation, staysOpen = false): Resolution => {
+  const resolver = new Resolver(situation, staysOpen);
   const written = resolver.shape(writtenShape(body));
   const whole = resolver.shape(contentShape(body));
   const asks = freeze([...resolver.asks]);

@@ -1,5 +1,6 @@
 import { freeze } from '../util/freeze.js';
 import type { ConditionNode, DeclaredField, DeclaredNode, DeprecationNotice, ShapePlan } from './declared.js';
+import { namesAsked, openAsk } from './open-asks.js';
 import type { ResolvedField, ResolvedNode, ResolvedShape, RowCondition } from './resolved.js';
 import type { Situation } from './situation.js';
 
@@ -16,33 +17,6 @@ const always = (node: ResolvedNode): Settled => ({
   node,
 });
 
-/** Stands for a name that may or may not be asked for. */
-const openAsk = (name: string, names: Map<RowCondition, string>): RowCondition => {
-  const leaf: RowCondition = freeze({
-    kind: 'holds',
-    guard: freeze([]),
-    inputs: freeze([]),
-    test: () => false,
-  });
-  names.set(leaf, name);
-  return leaf;
-};
-
-/** The conditions that are made of no others. */
-const leavesOf = (condition: RowCondition): readonly RowCondition[] => {
-  switch (condition.kind) {
-    case 'holds':
-      return [condition];
-    case 'all':
-    case 'any':
-      return condition.of.flatMap(leavesOf);
-    case 'not':
-      return leavesOf(condition.of);
-    default:
-      return condition satisfies never;
-  }
-};
-
 /** The last part of a dotted name: `read` of `vessels.read`. */
 export const lastPart = (endpoint: string): string => endpoint.slice(endpoint.lastIndexOf('.') + 1);
 
@@ -55,10 +29,13 @@ export class Resolver {
   readonly asks: ReadonlySet<string>;
   readonly #asks = new Set<string>();
   readonly #situation: Situation;
+  readonly #staysOpen: boolean;
   readonly #done = new Map<ShapePlan, ResolvedShape>();
 
-  constructor(situation: Situation) {
+  /** @param staysOpen whether what may be asked for is kept, under conditions that say so */
+  constructor(situation: Situation, staysOpen = false) {
     this.#situation = situation;
+    this.#staysOpen = staysOpen;
     this.asks = this.#asks;
   }
 
@@ -66,9 +43,9 @@ export class Resolver {
   shape(plan: ShapePlan): ResolvedShape {
     const known = this.#done.get(plan);
     if (known !== undefined) return known;
-    const { name, entity } = plan;
+    const { name, entity, about } = plan;
     const fields = this.#fields(plan.fields);
-    const resolved: ResolvedShape = freeze({ kind: 'resolvedShape', name, entity, fields });
+    const resolved: ResolvedShape = freeze({ kind: 'resolvedShape', name, entity, about, fields });
     this.#done.set(plan, resolved);
     return resolved;
   }
@@ -135,13 +112,12 @@ export class Resolver {
 
   #given(wanted: ConditionNode, node: DeclaredNode): Settled {
     // What no asking can bring is not even looked at: its names are none of the caller's business.
-    const names = new Map<RowCondition, string>();
-    const open = this.#verdict(wanted, (name) => openAsk(name, names));
+    const open = this.#verdict(wanted, openAsk);
     if (open === false) return null;
     const settled = this.#settle(node);
     if (settled === null) return null;
-    if (typeof open !== 'boolean') for (const leaf of leavesOf(open)) this.#note(names.get(leaf));
-    const verdict = this.#verdict(wanted, (name) => this.#situation.asked?.includes(name) ?? false);
+    if (typeof open !== 'boolean') for (const name of namesAsked(open)) this.#asks.add(name);
+    const verdict = this.#staysOpen ? open : this.#verdict(wanted, (name) => this.#isAsked(name));
     if (verdict === false) return null;
     if (verdict === true) return settled;
     const { condition } = settled;
@@ -150,8 +126,8 @@ export class Resolver {
     return { ...settled, condition: joined };
   }
 
-  #note(name: string | undefined): void {
-    if (name !== undefined) this.#asks.add(name);
+  #isAsked(name: string): boolean {
+    return this.#situation.asked?.includes(name) ?? false;
   }
 
   #verdict(condition: ConditionNode, asked: Asking): Verdict {

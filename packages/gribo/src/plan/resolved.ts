@@ -49,6 +49,8 @@ export interface ResolvedShape {
   readonly kind: 'resolvedShape';
   readonly name: string;
   readonly entity: EntityPlan;
+  /** What it is, in a sentence; null where nothing is said. */
+  readonly about: string | null;
   readonly fields: readonly ResolvedField[];
 }
 

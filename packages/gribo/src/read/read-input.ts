@@ -1,6 +1,7 @@
 import type { ConversionPlan } from '../plan/conversion.js';
 import type { ColumnPlan } from '../plan/entity-plan.js';
-import type { InputField, InputNode, InputPlan, Presence } from '../plan/input-plan.js';
+import type { InputField, InputNode, InputPlan } from '../plan/input-plan.js';
+import { isWaivable } from '../plan/may-be-absent.js';
 import { describeValue } from '../util/describe-value.js';
 import { didYouMean } from '../util/nearest.js';
 import { ExactNumber } from './exact-number.js';
@@ -251,13 +252,6 @@ const inOrder = (fields: readonly InputField[], change: ChangeMap): object =>
   Object.fromEntries(
     targetsOf(fields).flatMap((name) => (change.has(name) ? [[name, change.get(name)]] : [])),
   );
-
-/** A group may be left out where each of its members may. */
-const isWaivable = (node: InputNode): node is Extract<InputNode, { kind: 'inputGroup' }> =>
-  node.kind === 'inputGroup' && node.fields.every((field) => mayBeAbsent(field.presence, field.node));
-
-const mayBeAbsent = (presence: Presence, node: InputNode): boolean =>
-  presence.kind !== 'required' || isWaivable(node);
 
 const expectedOf = (node: InputNode): string => {
   if (node.kind === 'inputGroup') return 'an object';

@@ -1,5 +1,5 @@
 import { DeclarationError, type Finding } from '../errors/declaration-error.js';
-import type { LinkedEntities } from './memory-tables.js';
+import type { LinkedEntities } from '../plan/linked-entity.js';
 
 /**
  * Makes sure that a store can keep a model's rows under the names of its columns.

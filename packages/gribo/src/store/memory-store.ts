@@ -1,10 +1,12 @@
+import type { LoadPlan } from '../load/load-plan.js';
 import { passes } from '../plan/compare-values.js';
+import type { LinkedEntities } from '../plan/linked-entity.js';
 import { freeze } from '../util/freeze.js';
 import { checkStorable } from './check-storable.js';
 import { MemoryChange, type MemoryMakers } from './memory-change.js';
 import { joinText, type MemoryRow } from './memory-table.js';
-import { type LinkedEntities, MemoryTables } from './memory-tables.js';
-import type { Guard, Key, KeyValue, Store } from './store.js';
+import { MemoryTables } from './memory-tables.js';
+import type { Guard, Key, KeyValue, RowQuery, Store } from './store.js';
 
 /** Rows by the names of their entities. */
 export type MemoryRows = Readonly<Record<string, Iterable<object>>>;
@@ -18,12 +20,17 @@ export interface MemoryOptions {
 
 type Values = Readonly<Record<string, unknown>>;
 
+/** A store whose rows are at hand: what it streams is there at once. */
+export interface MemoryStore extends Store {
+  stream(plan: LoadPlan, query?: RowQuery): Iterable<object>;
+}
+
 /** The key as the table keeps it. */
 const keyTextOf = (names: readonly string[], key: Key): string =>
   joinText(Object.fromEntries(names.map((name, i) => [name, key[i]])), names) ?? '';
 
 /** Rows in memory behind the interface of every store. */
-class MemoryStore implements Store {
+class RowsInMemory implements MemoryStore {
   readonly #tables: MemoryTables;
   readonly #makers: MemoryMakers;
 
@@ -116,8 +123,8 @@ export const memoryStore = (
   model: LinkedEntities,
   rows: MemoryRows = {},
   options: MemoryOptions = {},
-): Store =>
-  new MemoryStore(model, rows, {
+): MemoryStore =>
+  new RowsInMemory(model, rows, {
     now: options.now ?? (() => new Date()),
     uuid: options.uuid ?? (() => globalThis.crypto.randomUUID()),
   });

@@ -1,14 +1,6 @@
-import type { EntityPlan, LinkPlan } from '../plan/entity-plan.js';
+import type { LinkPlan } from '../plan/entity-plan.js';
+import type { LinkedEntities, LinkedEntity } from '../plan/linked-entity.js';
 import { joinText, type MemoryRow, MemoryTable } from './memory-table.js';
-
-/** An entity with its links, as a model has it. */
-export interface LinkedEntity {
-  readonly entity: EntityPlan;
-  readonly links: ReadonlyMap<string, LinkPlan>;
-}
-
-/** A model as stores take it: its entities by name. */
-export type LinkedEntities = Readonly<Record<string, LinkedEntity>>;
 
 /** All tables of a model, and the rows behind its links. */
 export class MemoryTables {

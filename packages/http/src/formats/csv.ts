@@ -38,6 +38,7 @@ export const csv = (options: CsvOptions = {}): Format => {
     mediaTypes: ['text/csv'],
     isText: true,
     onlyLists: true,
+    isFlat: true,
     write: (sending) => {
       const columns = flatColumns(sending.plan.content);
       return header(columns) + rowLines(columns, sending.rows());

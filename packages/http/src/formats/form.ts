@@ -68,5 +68,6 @@ export const form: Format = {
   name: 'form',
   mediaTypes: ['application/x-www-form-urlencoded'],
   hasOnlyText: true,
+  isFlat: true,
   read: (body, reader) => reader.object(membersOf(reader.plan, textOf(body))),
 };

@@ -35,6 +35,8 @@ export interface Format {
   readonly isText?: boolean;
   /** Whether it can only hold lists of rows. */
   readonly onlyLists?: boolean;
+  /** Whether groups and to-one rows are dotted names in it. */
+  readonly isFlat?: boolean;
   /** Puts a whole response into the format. Left out: the format is only read. */
   readonly write?: (sending: Sending) => string | Uint8Array;
   /** Puts a list into it while its rows are read. Left out: long lists are not sent in it. */

@@ -47,6 +47,7 @@ export const derive = <const A extends readonly AnyValue[], T, W, F extends Colu
         nullable: type.settings.nullable,
         guard: home?.base ?? [],
         compute: compute as (...inputs: never[]) => unknown,
+        about: type.settings.about,
       },
       home,
       seals,

@@ -22,7 +22,7 @@ export const everything = <R extends RowBrand<unknown, unknown, boolean>>(row: R
   const { path, home, bound } = reference;
   const open = bound.entity.columns.filter((column) => column.sealed === null);
   const members = open.map((column) => {
-    return [column.name, handOut(new MemberRef({ kind: 'column', path, column }, home))];
+    return [column.name, handOut(new MemberRef({ kind: 'column', path, column, unnamed: true }, home))];
   });
   return Object.fromEntries(members);
 };

@@ -1,15 +1,15 @@
 import { countName, counts } from '../../plan/count-name.js';
 import type { LinkPlan } from '../../plan/entity-plan.js';
 import type { ListSelection } from '../../plan/filter.js';
+import { base64Length, base64Text, writeBase64 } from '../../util/base64.js';
+import { jsonText } from '../../util/json-text.js';
 import type { Sink } from '../bytes/sink.js';
 import { writeMoment } from '../bytes/write-moment.js';
 import { writeNumber } from '../bytes/write-number.js';
 import { textRoom, writeAscii, writeRaw, writeText } from '../bytes/write-text.js';
 import { arrayLike, type LooseRow, rowsOf } from '../read-value.js';
-import { base64Length, base64Text, writeBase64 } from '../values/base64.js';
 import { CLOCK, dayText, isDate } from '../values/calendar.js';
 import { DECIMAL, UUID, wholeNumber } from '../values/exact.js';
-import { jsonText } from '../values/json-text.js';
 import { Halt } from './halt.js';
 
 /** What a generated program may call. Its functions are handed over by name. */

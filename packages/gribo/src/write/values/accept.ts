@@ -1,8 +1,8 @@
 import type { ColumnType } from '../../plan/column-type.js';
+import { jsonText } from '../../util/json-text.js';
 import { Misfit } from '../misfit.js';
 import { CLOCK, dayText, isDate, isMoment } from './calendar.js';
 import { DECIMAL, UUID, wholeNumber } from './exact.js';
-import { jsonText } from './json-text.js';
 
 /** What a message calls a value of this type. */
 export const nameOfType = (type: ColumnType): string => {

@@ -1,6 +1,6 @@
-import type { ColumnType } from '../../plan/column-type.js';
-import { base64Text } from './base64.js';
-import { jsonText } from './json-text.js';
+import { base64Text } from '../util/base64.js';
+import { jsonText } from '../util/json-text.js';
+import type { ColumnType } from './column-type.js';
 
 /** Whether accepted values of a type go out as they are. */
 export const isJsonAlready = ({ kind }: ColumnType): boolean =>

@@ -1,0 +1,31 @@
+import type { JsonSchema } from './value-schema.js';
+
+/** Problem details (RFC 9457), with what is wrong with each member or parameter. */
+export const PROBLEM_SCHEMA: JsonSchema = {
+  type: 'object',
+  description: 'What went wrong (RFC 9457).',
+  properties: {
+    type: { type: 'string', format: 'uri-reference', default: 'about:blank' },
+    title: { type: 'string' },
+    status: { type: 'integer', minimum: 400, maximum: 599 },
+    detail: { type: 'string', description: 'What is wrong in this case, in a sentence.' },
+    instance: { type: 'string', format: 'uri-reference' },
+    errors: {
+      type: 'array',
+      description: 'Every single thing that is wrong.',
+      items: {
+        type: 'object',
+        properties: {
+          pointer: { type: 'string', description: 'The member of the body, as a JSON Pointer (RFC 6901).' },
+          parameter: { type: 'string', description: 'The parameter of the query.' },
+          code: { type: 'string', description: 'What kind of thing it is: `required`, `range`, …' },
+          expected: { type: 'string' },
+          value: { type: 'string' },
+          message: { type: 'string' },
+        },
+        required: ['code', 'message'],
+      },
+    },
+  },
+  required: ['title', 'status'],
+};

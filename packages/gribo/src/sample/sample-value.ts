@@ -1,0 +1,131 @@
+import type { ColumnType } from '../plan/column-type.js';
+import type { ColumnPlan } from '../plan/entity-plan.js';
+import { oneFrom, type Random, wholeBetween } from './random.js';
+import { textForPattern } from './text-for-pattern.js';
+import { name, textNamed } from './words.js';
+
+/** Every sample is of about this time, whenever it is made. */
+const NOW = Date.UTC(2026, 2, 1);
+const DAY = 86_400_000;
+const MINUTE = 60_000;
+
+type OfKind<K extends ColumnType['kind']> = Extract<ColumnType, { kind: K }>;
+
+const fitText = (text: string, { min, max }: OfKind<'text'>): string => {
+  const cut = max === null ? text : text.slice(0, max).trimEnd();
+  // Half of a character must not be left at the end.
+  const whole = /[\ud800-\udbff]$/.test(cut) ? cut.slice(0, -1) : cut;
+  return min === null ? whole : whole.padEnd(min, 'x');
+};
+
+/** How often a text is made anew where it does not match. */
+const TRIES = 40;
+
+const textValue = (column: string, type: OfKind<'text'>, random: Random): string | null => {
+  if (type.pattern === null) return fitText(textNamed(column, random), type);
+  const make = textForPattern(type.pattern);
+  for (let i = 0; make !== null && i < TRIES; i++) {
+    const text = make(random);
+    const fits = text.length >= (type.min ?? 0) && text.length <= (type.max ?? text.length);
+    if (fits && new RegExp(type.pattern.source, type.pattern.flags.replace('g', '')).test(text)) return text;
+  }
+  return null;
+};
+
+const LIKELY: readonly (readonly [RegExp, number, number])[] = [
+  [/year/i, 1985, 2025],
+  [/^age$/i, 18, 90],
+  [/percent|share/i, 0, 100],
+  [/count|quantity|number|level|rank/i, 0, 20],
+];
+
+const likely = (column: string): readonly [number, number] => {
+  const [, min, max] = LIKELY.find(([pattern]) => pattern.test(column)) ?? [null, 0, 1000];
+  return [min, max];
+};
+
+/** The span of a number: what is likely for its name, within its limits. */
+const spanOf = (
+  column: string,
+  { min, max }: { readonly min: number | null; readonly max: number | null },
+): readonly [number, number] => {
+  const [low, high] = likely(column);
+  const least = Math.max(min ?? low, Math.min(low, max ?? low));
+  const most = Math.min(max ?? high, Math.max(high, min ?? high));
+  if (least <= most) return [least, most];
+  return [min ?? (max ?? 0) - 1000, max ?? (min ?? 0) + 1000];
+};
+
+const decimalText = ({ precision, scale }: OfKind<'decimal'>, random: Random): string => {
+  const whole = wholeBetween(random, 0, 10 ** Math.min(precision - scale, 5) - 1);
+  const fraction = Array.from({ length: scale }, () => wholeBetween(random, 0, 9)).join('');
+  return scale === 0 ? String(whole) : `${whole}.${fraction}`;
+};
+
+const dayText = (column: string, random: Random): string => {
+  const years = /birth|born/i.test(column)
+    ? [-60, -20]
+    : /until|expir|valid|due/i.test(column)
+      ? [0, 2]
+      : [-2, 0];
+  const [from = 0, to = 0] = years;
+  const days = wholeBetween(random, from * 365, to * 365);
+  return new Date(NOW + days * DAY).toISOString().slice(0, 10);
+};
+
+const uuidText = (random: Random): string => {
+  const hex = (count: number): string =>
+    Array.from({ length: count }, () => wholeBetween(random, 0, 15).toString(16)).join('');
+  return `${hex(8)}-${hex(4)}-4${hex(3)}-${oneFrom(random, ['8', '9', 'a', 'b'])}${hex(3)}-${hex(12)}`;
+};
+
+const bytesValue = (max: number | null, random: Random): Uint8Array =>
+  Uint8Array.from({ length: Math.min(max ?? 8, 8) }, () => wholeBetween(random, 0, 255));
+
+/**
+ * A value for a column by its type, limits and name; null where no text could be found that
+ * matches its pattern.
+ *
+ * @param index the row's place: choices come in turn, so that all of them are there
+ */
+export const sampleValue = ({ name: column, type }: ColumnPlan, index: number, random: Random): unknown => {
+  switch (type.kind) {
+    case 'text':
+      return textValue(column, type, random);
+    case 'integer': {
+      const [min, max] = spanOf(column, type);
+      return wholeBetween(random, Math.ceil(min), Math.floor(max));
+    }
+    case 'bigint': {
+      const min = type.min ?? (type.max === null || type.max > 0n ? 0n : type.max - 1000n);
+      const max = type.max ?? min + 1_000_000n;
+      const span = max - min > 1_000_000n ? 1_000_000 : Number(max - min);
+      return min + BigInt(wholeBetween(random, 0, span));
+    }
+    case 'real': {
+      const [min, max] = spanOf(column, type);
+      const value = Math.round((min + random() * (max - min)) * 100) / 100;
+      return Math.min(Math.max(value, type.min ?? value), type.max ?? value);
+    }
+    case 'decimal':
+      return decimalText(type, random);
+    case 'bool':
+      return random() < 0.6;
+    case 'date':
+      return dayText(column, random);
+    case 'time':
+      return `${String(wholeBetween(random, 6, 21)).padStart(2, '0')}:${oneFrom(random, ['00', '15', '30', '45'])}:00`;
+    case 'timestamp':
+      return new Date(NOW + wholeBetween(random, -60 * 24 * 60, 60 * 24 * 30) * MINUTE);
+    case 'uuid':
+      return uuidText(random);
+    case 'json':
+      return { note: name(random) };
+    case 'bytes':
+      return bytesValue(type.max, random);
+    case 'oneOf':
+      return type.choices[index % type.choices.length];
+    default:
+      return type satisfies never;
+  }
+};
