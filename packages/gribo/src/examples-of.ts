@@ -7,7 +7,7 @@ import type { InputField, InputPlan } from './plan/input-plan.js';
 import { jsonReady } from './plan/json-ready.js';
 import { resolve } from './resolve.js';
 import type { MemoryStore } from './store/memory-store.js';
-import { BodyWriter } from './write/body-writer.js';
+import { writeBody } from './write/write-body.js';
 import type { Answer } from './writer.js';
 
 /** How many rows an example of a list shows. */
@@ -44,7 +44,7 @@ const sentTo = (
   const data = dataOf(returns, found);
   if (data === undefined || found.length === 0) return undefined;
   // What a writer makes is JSON-ready: that is its law.
-  return new BodyWriter(body, 'interpreted').object(data) as JsonValue;
+  return writeBody(body, 'interpreted').object(data) as JsonValue;
 };
 
 /** What a member of a body looks like for a row; undefined where it is better left out. */

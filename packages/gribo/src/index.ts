@@ -141,8 +141,10 @@ export type {
   ShapeOf,
 } from './declare/shape-types.js';
 export { wrap } from './declare/wrap.js';
+export { clientSource } from './describe/client-source.js';
 export { contractOf } from './describe/contract-of.js';
 export type { DescribedFormat } from './describe/described-format.js';
+export { typesSource } from './describe/types-source.js';
 export type { JsonSchema } from './describe/value-schema.js';
 export { ConflictError, type ConflictReason } from './errors/conflict-error.js';
 export { DeclarationError, type Finding } from './errors/declaration-error.js';
@@ -198,12 +200,14 @@ export { type TextResult, valueFromText } from './read/value-from-text.js';
 export { type Reader, type ReaderPolicies, type ReadResult, reader } from './reader.js';
 export { resolve } from './resolve.js';
 export { type SampledRows, type SampleOptions, samples } from './sample/samples.js';
+export { serializerSource } from './serializer-source.js';
 export { checkStorable } from './store/check-storable.js';
 export { type MemoryOptions, type MemoryRows, type MemoryStore, memoryStore } from './store/memory-store.js';
 export type { Guard, Key, KeyValue, RowQuery, Store } from './store/store.js';
 export { didYouMean, nearest } from './util/nearest.js';
 export { cursorOf, type PageQuery, type WantedPage, wantedPage } from './wanted-page.js';
 export type { EngineName } from './write/row-engine.js';
+export type { FunctionModules } from './write/stand-alone/module-source.js';
 export {
   type Answer,
   type DataOf,

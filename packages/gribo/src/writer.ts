@@ -5,8 +5,9 @@ import type { ResolvedBody } from './plan/resolved.js';
 import type { Situation } from './plan/situation.js';
 import { KEPT_SITUATIONS, resolve, situationKey } from './resolve.js';
 import { BoundedCache } from './util/bounded-cache.js';
-import { BodyWriter } from './write/body-writer.js';
+import type { BodyWriter } from './write/body-writer.js';
 import type { EngineName } from './write/row-engine.js';
+import { writeBody } from './write/write-body.js';
 
 /** One row, as it was loaded: a plain object or a class instance; links hold rows. */
 export type LoadedRow = object;
@@ -64,19 +65,25 @@ export interface Writer<B> {
   stream(data: StreamDataOf<B>): ReadableStream<Uint8Array>;
 }
 
-const kept = new WeakMap<BodyPlan, BoundedCache<BodyWriter>>();
+/** The writer of a body in one situation, with what it writes. */
+interface KeptWriter {
+  readonly body: ResolvedBody;
+  readonly writing: BodyWriter;
+}
+
+const kept = new WeakMap<BodyPlan, BoundedCache<KeptWriter>>();
 
 /** The writer of a situation, kept for those used last: callers choose situations. */
-const writerFor = (plan: BodyPlan, situation: Situation, engine: EngineName): BodyWriter => {
+const writerFor = (plan: BodyPlan, situation: Situation, engine: EngineName): KeptWriter => {
   let cache = kept.get(plan);
   if (cache === undefined) {
     cache = new BoundedCache(KEPT_SITUATIONS);
     kept.set(plan, cache);
   }
-  return cache.get(
-    `${engine} ${situationKey(situation)}`,
-    () => new BodyWriter(resolve({ plan }, situation), engine),
-  );
+  return cache.get(`${engine} ${situationKey(situation)}`, () => {
+    const settled = resolve({ plan }, situation);
+    return { body: settled, writing: writeBody(settled, engine) };
+  });
 };
 
 /**
@@ -99,10 +106,11 @@ export const writer = <B extends AnyBody>(
   situation: Situation = {},
   options: WriterOptions = {},
 ): Writer<B> => {
-  const writing = writerFor(body.plan, situation, engineFor(options.engine));
+  const engine = engineFor(options.engine);
+  const { body: plan, writing } = writerFor(body.plan, situation, engine);
   return Object.freeze({
-    engine: writing.engine,
-    plan: writing.body,
+    engine,
+    plan,
     // That what is written is of the body's type is the law that the tests hold.
     object: (data: DataOf<B>) => writing.object(data) as Output<B>,
     json: (data: DataOf<B>) => writing.json(data),

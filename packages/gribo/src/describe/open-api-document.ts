@@ -117,8 +117,8 @@ class DocumentWriter {
   #paths(): JsonSchema {
     const paths: Record<string, Record<string, JsonValue>> = {};
     for (const endpoint of this.#context.contract.endpoints) {
-      const path = (paths[endpoint.path] ??= {});
-      path[endpoint.method.toLowerCase()] = this.#operation(endpoint);
+      const operation = { [endpoint.method.toLowerCase()]: this.#operation(endpoint) };
+      paths[endpoint.path] = { ...paths[endpoint.path], ...operation };
     }
     return paths;
   }

@@ -1,25 +1,29 @@
-import type { ResolvedBody } from '../plan/resolved.js';
 import { type Sink, withSink } from './bytes/sink.js';
-import { explain } from './explain.js';
 import { Misfit } from './misfit.js';
 import { arrayLike } from './read-value.js';
-import { type EngineName, GeneratedEngine, InterpretedEngine, type RowEngine } from './row-engine.js';
+import type { RowEngine } from './row-engine.js';
 import { streamRows } from './stream-rows.js';
 
 const COMMA = 44;
 const OPEN = 91;
 const CLOSE = 93;
 
+/** The error that callers see for what an engine stumbled over, at a row and its place: `[3]` in a list. */
+export type Explain = (error: unknown, row: unknown, where: string) => unknown;
+
 /** Writes the rows of a resolved body. What it returns is whole; where it cannot, it throws. */
 export class BodyWriter {
-  readonly engine: EngineName;
-  readonly body: ResolvedBody;
+  readonly #isList: boolean;
+  /** What errors call the body. */
+  readonly #name: string;
   readonly #rows: RowEngine;
+  readonly #explain: Explain;
 
-  constructor(body: ResolvedBody, engine: EngineName) {
-    this.engine = engine;
-    this.body = body;
-    this.#rows = engine === 'generated' ? new GeneratedEngine(body.shape) : new InterpretedEngine(body.shape);
+  constructor(isList: boolean, name: string, rows: RowEngine, explain: Explain) {
+    this.#isList = isList;
+    this.#name = name;
+    this.#rows = rows;
+    this.#explain = explain;
   }
 
   object(data: unknown): unknown {
@@ -31,7 +35,7 @@ export class BodyWriter {
   }
 
   json(data: unknown): string {
-    if (this.engine === 'interpreted') return JSON.stringify(this.object(data));
+    if (this.#rows.name === 'interpreted') return JSON.stringify(this.object(data));
     return withSink((sink) => {
       this.#fill(sink, data);
       return sink.string();
@@ -46,23 +50,22 @@ export class BodyWriter {
   }
 
   stream(data: unknown): ReadableStream<Uint8Array> {
-    const isList = this.body.kind === 'list';
-    const { shape } = this.body;
+    const isList = this.#isList;
     return streamRows(isList ? data : [data], isList, (sink, row, index) => {
       try {
         this.#rows.append(sink, row);
       } catch (error) {
-        throw explain(error, shape, row, isList ? `[${index}]` : '');
+        throw this.#explain(error, row, isList ? `[${index}]` : '');
       }
     });
   }
 
   /** The rows of a list; null where the body is one row. Iterated once, so that a generator will do. */
   #rowsOf(data: unknown): ArrayLike<unknown> | null {
-    if (this.body.kind !== 'list') return null;
+    if (!this.#isList) return null;
     const rows = arrayLike(data);
     if (rows !== null) return rows;
-    throw new Misfit('ROW_TYPE', 'an array of rows', data).toRowError(this.body.shape.name);
+    throw new Misfit('ROW_TYPE', 'an array of rows', data).toRowError(this.#name);
   }
 
   #fill(sink: Sink, data: unknown): void {
@@ -81,7 +84,7 @@ export class BodyWriter {
     try {
       for (; index < rows.length; index++) use(rows[index], index);
     } catch (error) {
-      throw explain(error, this.body.shape, rows[index], `[${index}]`);
+      throw this.#explain(error, rows[index], `[${index}]`);
     }
   }
 
@@ -89,7 +92,7 @@ export class BodyWriter {
     try {
       return use();
     } catch (error) {
-      throw explain(error, this.body.shape, row, '');
+      throw this.#explain(error, row, '');
     }
   }
 }

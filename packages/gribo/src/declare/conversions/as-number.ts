@@ -1,11 +1,6 @@
+import { exactNumber } from '../../util/converted.js';
 import type { AnyValue } from '../member-types.js';
 import { type Converted, convert } from './convert.js';
-
-/** A bigint beyond 2^53 has no exact number: NaN, which the writer refuses as out of range. */
-const exactNumber = (value: bigint): number => {
-  const number = Number(value);
-  return Number.isSafeInteger(number) ? number : Number.NaN;
-};
 
 /**
  * A decimal or bigint as a JSON number. A decimal becomes the nearest number there is; a bigint

@@ -1,15 +1,7 @@
+import { maskedText } from '../../util/converted.js';
 import { handOutBroken } from '../member.js';
 import type { AnyValue, Value } from '../member-types.js';
 import { anyText, convert, type KeepNull } from './convert.js';
-
-const MASK = '•••';
-
-/** The mask, and the last characters where the value is long enough to stay unknown. */
-const maskedText = (text: string, showLast: number): string => {
-  const points = Array.from(text);
-  if (showLast === 0 || points.length < 3 * showLast) return MASK;
-  return MASK + points.slice(-showLast).join('');
-};
 
 type Unsealed<V> = V extends AnyValue<infer T> ? Value<KeepNull<T, string>, KeepNull<T, string>> : never;
 

@@ -1,23 +1,7 @@
+import { roundedDecimal, roundedNumber } from '../../util/converted.js';
 import { handOutBroken } from '../member.js';
 import type { AnyValue } from '../member-types.js';
 import { type Converted, convert } from './convert.js';
-
-const roundedNumber = (value: number, places: number): number => {
-  const text = value.toFixed(places);
-  return Number(text);
-};
-
-/** Rounds decimal text half away from zero, without going through floating point. */
-export const roundedDecimal = (text: string, places: number): string => {
-  const negative = text.startsWith('-');
-  const [whole = '', fraction = ''] = (negative ? text.slice(1) : text).split('.');
-  const digits = BigInt(whole + fraction.slice(0, places).padEnd(places, '0'));
-  const up = (fraction[places] ?? '0') >= '5' ? 1n : 0n;
-  const all = String(digits + up).padStart(places + 1, '0');
-  const point = all.length - places;
-  const result = places === 0 ? all : `${all.slice(0, point)}.${all.slice(point)}`;
-  return negative && digits + up !== 0n ? `-${result}` : result;
-};
 
 /**
  * A number rounded to so many places after the point. Decimals stay exact text, rounded half

@@ -1,14 +1,7 @@
+import { shortened } from '../../util/converted.js';
 import { handOutBroken } from '../member.js';
 import type { AnyValue } from '../member-types.js';
 import { anyText, type Converted, convert } from './convert.js';
-
-/** At most `length` code points, the last one `…` where something was cut. */
-const shortened = (text: string, length: number): string => {
-  if (text.length <= length) return text;
-  const points = Array.from(text.slice(0, 2 * length + 2));
-  if (points.length <= length) return text;
-  return `${points.slice(0, length - 1).join('')}…`;
-};
 
 /**
  * Keeps at most `length` characters (code points), the last one `…` where something was cut.

@@ -4,7 +4,7 @@ import { SourceWriter } from '../../util/source-writer.js';
 import type { Sink } from '../bytes/sink.js';
 import { ShapeBytes } from './bytes-program.js';
 import { ShapeObject } from './object-program.js';
-import { runtime } from './runtime.js';
+import * as runtime from './runtime.js';
 
 /** Writes a row into a sink from a position on, and returns the position after it. */
 export type WriteRow = (sink: Sink, row: unknown, position: number) => number;
@@ -17,22 +17,23 @@ interface EmitShape {
   emit(name: string, shape: ResolvedShape, out: SourceWriter): void;
 }
 
-/** The text of a program, the constants it needs, and the name of its first function. */
-interface Program {
-  readonly source: string;
-  readonly constants: readonly unknown[];
-}
+export type ProgramKind = 'bytes' | 'object';
 
-type Kind = 'bytes' | 'object';
+/** The letter that the functions of a program start with: both programs of a shape may stand in one module. */
+const LETTERS: Readonly<Record<ProgramKind, string>> = { bytes: 'w', object: 'x' };
 
-const emitProgram = (kind: Kind, root: ResolvedShape): Program => {
-  const out = new SourceWriter();
+/**
+ * Emits the functions of a program, one for each shape.
+ *
+ * @returns the name of the first: the one for the outermost shape
+ */
+export const emitProgram = (kind: ProgramKind, root: ResolvedShape, out: SourceWriter): string => {
   const names = new Map<ResolvedShape, string>();
   const waiting: [string, ResolvedShape][] = [];
   const functionOf = (shape: ResolvedShape): string => {
     const known = names.get(shape);
     if (known !== undefined) return known;
-    const name = `w${names.size}`;
+    const name = `${LETTERS[kind]}${names.size}`;
     names.set(shape, name);
     waiting.push([name, shape]);
     return name;
@@ -43,13 +44,13 @@ const emitProgram = (kind: Kind, root: ResolvedShape): Program => {
       kind === 'bytes' ? new ShapeBytes(out, functionOf) : new ShapeObject(out, functionOf);
     emitter.emit(...next, out);
   }
-  out.line(`return ${first};`);
-  return { source: out.toString(), constants: out.constants.values };
+  return first;
 };
 
-const makeProgram = (kind: Kind, shape: ResolvedShape): unknown => {
-  const { source, constants } = emitProgram(kind, shape);
-  return instantiate(source, runtime, constants);
+const makeProgram = (kind: ProgramKind, shape: ResolvedShape): unknown => {
+  const out = new SourceWriter();
+  out.line(`return ${emitProgram(kind, shape, out)};`);
+  return instantiate(out.toString(), runtime, out.constants.values);
 };
 
 /** The program that writes rows of a shape as JSON bytes. */

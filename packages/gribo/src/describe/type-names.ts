@@ -1,0 +1,24 @@
+import type { Contract } from '../plan/contract.js';
+
+/** Names that the generated module has for itself. */
+const OWN = ['Audience', 'Responses', 'Requests', 'PathParameters', 'Queries'];
+
+const pascal = (name: string): string => {
+  const words = name.split(/[^A-Za-z\d]+/).filter((word) => word !== '');
+  const joined = words.map((word) => word.charAt(0).toUpperCase() + word.slice(1)).join('');
+  return /^[A-Za-z]/.test(joined) ? joined : `T${joined}`;
+};
+
+/** The names that interfaces have, by those of the contract's shapes and inputs: `VesselDetail.agent` is `VesselDetailAgent`. */
+export const typeNames = ({ shapes, inputs }: Contract): ReadonlyMap<string, string> => {
+  const taken = new Set(OWN);
+  const names = new Map<string, string>();
+  for (const name of [...Object.keys(inputs), ...Object.keys(shapes)]) {
+    const base = pascal(name);
+    let free = base;
+    for (let next = 2; taken.has(free); next++) free = `${base}${next}`;
+    taken.add(free);
+    names.set(name, free);
+  }
+  return names;
+};

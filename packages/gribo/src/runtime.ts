@@ -1,0 +1,7 @@
+/*
+ * What stand-alone serializers call. `gribo build` bundles it into them; nothing here is meant to be
+ * called by hand.
+ */
+export { exactNumber, maskedText, roundedDecimal, roundedNumber, shortened } from './util/converted.js';
+export * from './write/generated/runtime.js';
+export { type StandAlone, standAlone } from './write/stand-alone/stand-alone.js';
