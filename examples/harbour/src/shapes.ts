@@ -26,7 +26,7 @@ import {
   type Value,
   whenPresent,
 } from 'gribo';
-import { NOW } from './data.js';
+import { ageOf, fullName, isOver, isTrue } from './functions.js';
 import { db } from './model.js';
 
 export const OperatorBrief = shape(db.operator, ({ id, name, country }) => ({ id, name, country }), {
@@ -60,17 +60,14 @@ export const PilotName = shape(
   db.pilot,
   (p) => ({
     id: p.id,
-    name: derive([p.firstName, p.lastName], text(), (firstName, lastName) => `${firstName} ${lastName}`),
+    name: derive([p.firstName, p.lastName], text(), fullName),
   }),
   { name: 'PilotName' },
 );
 
 /** Before its embargo is over, when and where a call is planned is for agents and the office only. */
 const isPublic = (embargoUntil: Value<Date | null, unknown>) =>
-  any(
-    audience('agent', 'harbourMaster'),
-    holds([embargoUntil], (until) => until === null || until <= NOW),
-  );
+  any(audience('agent', 'harbourMaster'), holds([embargoUntil], isOver));
 
 export const PortCallLine = shape(
   db.portCall,
@@ -94,15 +91,9 @@ export const PortCallDetail = shape(
     arrivedAt: whenPresent(c.arrivedAt),
     dues: given(audience('agent', 'harbourMaster'), asNumber(c.dues)),
     remarks: given(audience('agent', 'harbourMaster'), c.remarks),
-    hazard: given(
-      all(
-        audience('agent', 'harbourMaster'),
-        holds([c.hazardous], (hazardous) => hazardous),
-      ),
-      {
-        detail: c.hazardDetail,
-      },
-    ),
+    hazard: given(all(audience('agent', 'harbourMaster'), holds([c.hazardous], isTrue)), {
+      detail: c.hazardDetail,
+    }),
     cargo: given(asked('cargo'), CargoLine(c.cargo)),
     pilots: given(audience('harbourMaster'), PilotName(c.pilots)),
   }),
@@ -130,7 +121,7 @@ export const VesselDetail = shape(
   (v) => ({
     ...VesselCard(v),
     imoNumber: v.imoNumber,
-    age: derive([v.builtYear], integer(), (year) => NOW.getUTCFullYear() - year),
+    age: derive([v.builtYear], integer(), ageOf),
     size: { length: v.lengthM, draught: rounded(v.draughtM, 1), tonnage: v.grossTonnage },
     operator: OperatorBrief(v.operator),
     portCalls: PortCallLine(some(v.portCalls, { sort: ['eta desc'], limit: 3 })),

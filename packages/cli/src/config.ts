@@ -1,5 +1,14 @@
 import type { Format } from '@gribo/http';
-import type { Api, BoundEntity, Store } from 'gribo';
+import type {
+  Accepted,
+  Api,
+  BoundEntity,
+  FunctionModules,
+  NameStyle,
+  OpenApiOptions,
+  SampleOptions,
+  Store,
+} from 'gribo';
 
 /** What `gribo.config.ts` exports as its default. */
 export interface GriboConfig {
@@ -8,8 +17,28 @@ export interface GriboConfig {
   readonly store: Store | (() => Store | Promise<Store>);
   /** The formats that the API is served in, the preferred one first. Default: those of `@gribo/http`. */
   readonly formats?: readonly Format[];
-  /** The model, for `gribo draft`. */
+  /** The model, for `gribo draft`, `gribo check` and sample rows. */
   readonly model?: Readonly<Record<string, BoundEntity>>;
   /** What else `gribo play` has at hand, by name: the model, shapes. */
   readonly names?: Readonly<Record<string, unknown>>;
+  /** What sample rows are made of, for examples and `gribo serve --samples`. */
+  readonly samples?: SampleOptions;
+  /** Whom a request is from, for `gribo serve`. Default: the audience that its `x-audience` header names. */
+  readonly audience?: (request: Request) => string | null | Promise<string | null>;
+  /** The folder that `gribo build` writes to, from the configuration's folder. Default: `generated`. */
+  readonly out?: string;
+  /**
+   * The modules whose functions members call, for stand-alone serializers, by the paths that they are
+   * imported from: a package's name, or a path from the configuration's folder.
+   */
+  readonly functions?: FunctionModules;
+  /** What the OpenAPI document says besides. */
+  readonly openApi?: Pick<
+    OpenApiOptions,
+    'formatParameter' | 'info' | 'servers' | 'security' | 'securitySchemes'
+  >;
+  /** How names are written, for `gribo check`. Default: `camelCase`. */
+  readonly style?: NameStyle;
+  /** Findings of `gribo check` that are all right, and why. */
+  readonly accepted?: readonly Accepted[];
 }

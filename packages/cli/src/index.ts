@@ -1,2 +1,2 @@
 export type { GriboConfig } from './config.js';
-export { run } from './program.js';
+export { run } from './program/program.js';

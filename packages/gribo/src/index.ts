@@ -144,6 +144,7 @@ export { wrap } from './declare/wrap.js';
 export { clientSource } from './describe/client-source.js';
 export { contractOf } from './describe/contract-of.js';
 export type { DescribedFormat } from './describe/described-format.js';
+export { typeNames } from './describe/type-names.js';
 export { typesSource } from './describe/types-source.js';
 export type { JsonSchema } from './describe/value-schema.js';
 export { ConflictError, type ConflictReason } from './errors/conflict-error.js';
@@ -199,6 +200,19 @@ export { type BareIssue, type Issue, type IssueCode, pointerPart, type SayIssue 
 export { type TextResult, valueFromText } from './read/value-from-text.js';
 export { type Reader, type ReaderPolicies, type ReadResult, reader } from './reader.js';
 export { resolve } from './resolve.js';
+export type { NameStyle } from './review/checks/check-names.js';
+export type { Change as ContractChange, ChangeCode, Effect, Side } from './review/compare/change.js';
+export {
+  type Comparison as ContractComparison,
+  compare,
+  type Difference,
+  type Reach,
+} from './review/compare/compare.js';
+export type { VersionStep } from './review/compare/version-step.js';
+export type { Accepted, FindingCode, ReviewFinding, Severity } from './review/finding.js';
+export { type Flow, type FlowKind, lineage } from './review/lineage.js';
+export { type Review, type ReviewOptions, review } from './review/review.js';
+export type { Weight } from './review/weigh-value.js';
 export { type SampledRows, type SampleOptions, samples } from './sample/samples.js';
 export { serializerSource } from './serializer-source.js';
 export { checkStorable } from './store/check-storable.js';
@@ -206,6 +220,7 @@ export { type MemoryOptions, type MemoryRows, type MemoryStore, memoryStore } fr
 export type { Guard, Key, KeyValue, RowQuery, Store } from './store/store.js';
 export { didYouMean, nearest } from './util/nearest.js';
 export { cursorOf, type PageQuery, type WantedPage, wantedPage } from './wanted-page.js';
+export { weigh } from './weigh.js';
 export type { EngineName } from './write/row-engine.js';
 export type { FunctionModules } from './write/stand-alone/module-source.js';
 export {

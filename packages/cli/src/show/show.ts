@@ -2,6 +2,7 @@ import type { SqlStore, Statement } from '@gribo/sql';
 import {
   type Answer,
   type BodyPlan,
+  type DataOf,
   type EndpointPlan,
   isAboutMany,
   type LoadPlan,
@@ -14,6 +15,7 @@ import {
   type Writer,
   type WriterOptions,
   wantedPage,
+  weigh,
   writer,
 } from 'gribo';
 import compact from 'json-stringify-pretty-compact';
@@ -24,6 +26,7 @@ import { pickEndpoint } from '../pick-endpoint.js';
 import type { Screen } from '../screen.js';
 import { type SituationOptions, situationFor } from '../situation.js';
 import { besideLines } from './beside.js';
+import { weighLines } from './weigh-lines.js';
 import { widen } from './widen.js';
 import { wrapSql } from './wrap-sql.js';
 
@@ -34,6 +37,7 @@ export interface ShowOptions extends SituationOptions {
   readonly json?: boolean;
   readonly beside?: boolean;
   readonly sql?: boolean;
+  readonly weigh?: boolean;
   readonly engine: NonNullable<WriterOptions['engine']>;
 }
 
@@ -228,7 +232,10 @@ export const show = async (
     showBeside(screen, endpoint, situation, rows);
     return printStatements(screen, statements);
   }
-  screen.print(compact(write.object(data), { maxLength: screen.width }));
+  if (options.weigh === true) {
+    const weight = weigh({ plan: endpoint.returns } as PlannedBody, data as DataOf<PlannedBody>, situation);
+    for (const line of weighLines(weight, screen)) screen.print(line);
+  } else screen.print(compact(write.object(data), { maxLength: screen.width }));
   screen.print(colours.dim(`\n${byteSize(write.json(data))} bytes as sent, by the ${write.engine} engine`));
   printStatements(screen, statements);
 };

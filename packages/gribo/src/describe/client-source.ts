@@ -114,7 +114,9 @@ export const connect =
  */
 export const clientSource = (contract: Contract, types = './types.js'): string => {
   const out = new SourceWriter();
-  out.line(`import type { Audience, PathParameters, Queries, Requests, Responses } from ${out.quoted(types)};`);
+  out.line(
+    `import type { Audience, PathParameters, Queries, Requests, Responses } from ${out.quoted(types)};`,
+  );
   out.line('');
   out.line('const routes = {');
   for (const { name, method, path } of contract.endpoints) {

@@ -5,7 +5,7 @@ import { plainName } from './shape-catalog.js';
 
 /** Gathers inputs, each once, under names of their own. */
 export class InputCatalog {
-  readonly inputs = new Map<string, ContractInput>();
+  readonly inputs: Map<string, ContractInput> = new Map();
   readonly #names = new Map<InputPlan, string>();
 
   nameOf(input: InputPlan): string {

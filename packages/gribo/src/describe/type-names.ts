@@ -9,7 +9,13 @@ const pascal = (name: string): string => {
   return /^[A-Za-z]/.test(joined) ? joined : `T${joined}`;
 };
 
-/** The names that interfaces have, by those of the contract's shapes and inputs: `VesselDetail.agent` is `VesselDetailAgent`. */
+/**
+ * The names that the interfaces of `typesSource` have, by those of a contract's shapes and inputs.
+ *
+ * @param contract what `contractOf` returns
+ * @example
+ * typeNames(contractOf(harbour)).get('VesselDetail.agent') // => VesselDetailAgent
+ */
 export const typeNames = ({ shapes, inputs }: Contract): ReadonlyMap<string, string> => {
   const taken = new Set(OWN);
   const names = new Map<string, string>();

@@ -114,8 +114,12 @@ class TypesWriter {
     return [
       ...(about === undefined ? [] : [about]),
       ...(kind === undefined ? [] : [kind]),
-      ...(asks.length === 0 ? [] : [`Only where ${asks.map((name) => `\`${name}\``).join(', ')} is asked for.`]),
-      ...(notice === undefined ? [] : [`@deprecated ${notice.instead === null ? '' : `Use ${notice.instead}.`}`]),
+      ...(asks.length === 0
+        ? []
+        : [`Only where ${asks.map((name) => `\`${name}\``).join(', ')} is asked for.`]),
+      ...(notice === undefined
+        ? []
+        : [`@deprecated ${notice.instead === null ? '' : `Use ${notice.instead}.`}`]),
     ];
   }
 
@@ -200,7 +204,9 @@ class TypesWriter {
       ...(page === undefined ? [] : ['readonly size?: number']),
       ...(page?.by === 'number' ? ['readonly page?: number'] : []),
       ...(page?.by === 'cursor' ? ['readonly after?: string'] : []),
-      ...(sort.length === 0 ? [] : [`readonly sort?: ${oneOf(sort.flatMap((name) => [name, `${name} desc`]))}`]),
+      ...(sort.length === 0
+        ? []
+        : [`readonly sort?: ${oneOf(sort.flatMap((name) => [name, `${name} desc`]))}`]),
       ...(asks.length === 0 ? [] : [`readonly with?: ${oneOf(asks)}`]),
       ...(returns === undefined ? [] : ['readonly fields?: readonly string[]']),
     ];

@@ -26,6 +26,10 @@ class MemberWalk {
     this.#visitor = visitor;
   }
 
+  get shapes(): ReadonlySet<ShapePlan> {
+    return this.#seen;
+  }
+
   shape(shape: ShapePlan): void {
     if (this.#seen.has(shape)) return;
     this.#seen.add(shape);
@@ -90,9 +94,17 @@ class MemberWalk {
   }
 }
 
-/** Tells a visitor what the members of a body depend on. */
-export const walkMembers = (body: BodyPlan, visitor: MemberVisitor): void => {
+const walked = (body: BodyPlan, visitor: MemberVisitor): MemberWalk => {
   const walk = new MemberWalk(visitor);
   walk.shape(contentShape(body));
   if (body.kind === 'envelope') walk.shape(body.shape);
+  return walk;
 };
+
+/** Tells a visitor what the members of a body depend on. */
+export const walkMembers = (body: BodyPlan, visitor: MemberVisitor): void => {
+  walked(body, visitor);
+};
+
+/** Every shape that a body can ever have in it, each once. */
+export const walkShapes = (body: BodyPlan): readonly ShapePlan[] => [...walked(body, {}).shapes];

@@ -14,14 +14,14 @@ import { Halt } from './halt.js';
  * serializers, which take along what they use.
  */
 
+export { base64Text } from '../../util/base64.js';
+export { jsonText as json } from '../../util/json-text.js';
 export { writeMoment as moment } from '../bytes/write-moment.js';
 export { writeNumber as number } from '../bytes/write-number.js';
 export { writeAscii as ascii, writeRaw as raw, writeText as text } from '../bytes/write-text.js';
 export { arrayLike as rows } from '../read-value.js';
-export { base64Text } from '../../util/base64.js';
 export { dayText as day, isDate } from '../values/calendar.js';
 export { wholeNumber as whole } from '../values/exact.js';
-export { jsonText as json } from '../../util/json-text.js';
 
 /** Bytes as base64 with its quotes. */
 export const base64 = (target: Uint8Array, source: Uint8Array, position: number): number => {

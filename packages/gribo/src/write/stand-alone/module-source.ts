@@ -79,7 +79,8 @@ class ModuleWriter {
       this.#imported.set(called, local);
       return;
     }
-    const message = 'it calls a function that no module exports: export it, and name the module in `functions`';
+    const message =
+      'it calls a function that no module exports: export it, and name the module in `functions`';
     if (!this.findings.some(({ path }) => path === member)) this.findings.push({ path: member, message });
   }
 
@@ -93,7 +94,8 @@ class ModuleWriter {
   }
 
   #constant(out: SourceWriter, value: unknown): string {
-    const nameOf = (called: unknown): string => this.#imported.get(called) ?? this.#made.get(called) ?? 'null';
+    const nameOf = (called: unknown): string =>
+      this.#imported.get(called) ?? this.#made.get(called) ?? 'null';
     if (typeof value !== 'object' || value === null) return literalSource(out, value, nameOf);
     if ('where' in value) return literalSource(out, selectionData(value as ListSelection), nameOf);
     if ('target' in value) return literalSource(out, linkData(value as LinkPlan), nameOf);

@@ -54,12 +54,7 @@ export interface StandAlone {
  * @param isList whether the body is a list of rows
  * @param name what errors call the body
  */
-export const standAlone = (
-  isList: boolean,
-  name: string,
-  write: WriteRow,
-  make: MakeRow,
-): StandAlone => {
+export const standAlone = (isList: boolean, name: string, write: WriteRow, make: MakeRow): StandAlone => {
   const writing = new BodyWriter(isList, name, new ModuleEngine(write, make), explain(name));
   return {
     object: (data) => writing.object(data),

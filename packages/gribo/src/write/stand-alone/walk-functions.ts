@@ -1,9 +1,9 @@
+import type { ColumnKind } from '../../plan/column-type.js';
+import type { ConversionPlan } from '../../plan/conversion.js';
 import type { ValueNode } from '../../plan/declared.js';
+import type { ListSelection } from '../../plan/filter.js';
 import type { ResolvedField, ResolvedNode, ResolvedShape, RowCondition } from '../../plan/resolved.js';
 import { valueType } from '../../plan/value-type.js';
-import type { ConversionPlan } from '../../plan/conversion.js';
-import type { ColumnKind } from '../../plan/column-type.js';
-import type { ListSelection } from '../../plan/filter.js';
 
 /** What a walk over everything that a program calls is told. */
 export interface FunctionVisitor {

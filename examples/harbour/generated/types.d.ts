@@ -1,0 +1,624 @@
+// Made by gribo build; changes are overwritten.
+
+/** Whom responses are for; an empty name stands for callers of no audience. */
+export type Audience = 'public' | 'agent' | 'harbourMaster' | '';
+
+export interface VesselCardPage {
+  readonly items: readonly VesselCard[];
+  readonly page: {
+    readonly number: number;
+    readonly size: number;
+    readonly total: number;
+    readonly pages: number;
+  };
+}
+
+export interface VesselCard {
+  readonly id: number;
+  readonly name: string;
+  readonly callSign: string | null;
+  readonly kind: 'bulk' | 'tanker' | 'ferry' | 'fishing' | 'yacht' | 'tug';
+  readonly flag: string;
+  readonly operatorName: string | null;
+  /** Only where `operator` is asked for. */
+  readonly operator?: OperatorBrief | null;
+}
+
+export interface OperatorBrief {
+  readonly id: number;
+  readonly name: string;
+  readonly country: string;
+}
+
+export interface VesselDetail {
+  readonly id: number;
+  readonly name: string;
+  readonly callSign: string | null;
+  readonly kind: 'bulk' | 'tanker' | 'ferry' | 'fishing' | 'yacht' | 'tug';
+  readonly flag: string;
+  readonly operatorName: string | null;
+  readonly operator: OperatorBrief | null;
+  readonly imoNumber: string;
+  readonly age: number;
+  readonly size: {
+    readonly length: number;
+    readonly draught: number;
+    /** A decimal as text. */
+    readonly tonnage: string;
+  };
+  readonly portCalls: readonly PortCallLine[];
+  readonly expected: PortCallLine | null;
+  readonly notes?: string;
+  /** A day, `YYYY-MM-DD`. */
+  readonly enteredOn: string;
+}
+
+export interface PortCallLine {
+  readonly id: string;
+  readonly status: 'announced' | 'confirmed' | 'berthed' | 'sailed' | 'cancelled';
+  /** A moment in UTC (RFC 3339). */
+  readonly eta?: string;
+  readonly berth?: string | null;
+}
+
+export interface VesselDetailAgent {
+  readonly id: number;
+  readonly name: string;
+  readonly callSign: string | null;
+  readonly kind: 'bulk' | 'tanker' | 'ferry' | 'fishing' | 'yacht' | 'tug';
+  readonly flag: string;
+  readonly operatorName: string | null;
+  readonly operator: OperatorBrief | null;
+  readonly imoNumber: string;
+  readonly age: number;
+  readonly size: {
+    readonly length: number;
+    readonly draught: number;
+    /** A decimal as text. */
+    readonly tonnage: string;
+  };
+  readonly portCalls: readonly PortCallLineAgent[];
+  readonly expected: PortCallLineAgent | null;
+  readonly notes?: string;
+  /** A day, `YYYY-MM-DD`. */
+  readonly enteredOn: string;
+}
+
+export interface PortCallLineAgent {
+  readonly id: string;
+  readonly status: 'announced' | 'confirmed' | 'berthed' | 'sailed' | 'cancelled';
+  /** A moment in UTC (RFC 3339). */
+  readonly eta: string;
+  readonly berth: string | null;
+}
+
+export interface VesselDetailHarbourMaster {
+  readonly id: number;
+  readonly name: string;
+  readonly callSign: string | null;
+  readonly kind: 'bulk' | 'tanker' | 'ferry' | 'fishing' | 'yacht' | 'tug';
+  readonly flag: string;
+  readonly operatorName: string | null;
+  readonly operator: OperatorBrief | null;
+  readonly imoNumber: string;
+  readonly age: number;
+  readonly size: {
+    readonly length: number;
+    readonly draught: number;
+    /** A decimal as text. */
+    readonly tonnage: string;
+  };
+  readonly portCalls: readonly PortCallLineAgent[];
+  readonly expected: PortCallLineAgent | null;
+  readonly masterPhone: string | null;
+  readonly notes?: string;
+  /** A day, `YYYY-MM-DD`. */
+  readonly enteredOn: string;
+}
+
+export interface OperatorDetail {
+  readonly id: number;
+  readonly name: string;
+  readonly country: string;
+  readonly group: string | null;
+  readonly phone: string | null;
+  readonly fleet: number;
+}
+
+export interface OperatorDetailHarbourMaster {
+  readonly id: number;
+  readonly name: string;
+  readonly country: string;
+  readonly group: string | null;
+  readonly phone: string | null;
+  readonly email: string | null;
+  readonly fleet: number;
+}
+
+export interface PortCallLinePage {
+  readonly items: readonly PortCallLine[];
+  readonly page: {
+    readonly number: number;
+    readonly size: number;
+    readonly total: number;
+    readonly pages: number;
+  };
+}
+
+export interface PortCallLinePageAgent {
+  readonly items: readonly PortCallLineAgent[];
+  readonly page: {
+    readonly number: number;
+    readonly size: number;
+    readonly total: number;
+    readonly pages: number;
+  };
+}
+
+export interface PortCallDetail {
+  readonly id: string;
+  readonly status: 'announced' | 'confirmed' | 'berthed' | 'sailed' | 'cancelled';
+  /** A moment in UTC (RFC 3339). */
+  readonly eta?: string;
+  readonly berth?: string | null;
+  readonly vessel: VesselName;
+  /** A moment in UTC (RFC 3339). */
+  readonly etd?: string | null;
+  /** A moment in UTC (RFC 3339). */
+  readonly arrivedAt?: string;
+  /** Only where `cargo` is asked for. */
+  readonly cargo?: readonly CargoLine[];
+}
+
+export interface VesselName {
+  readonly id: number;
+  readonly name: string;
+}
+
+export interface CargoLine {
+  readonly id: number;
+  readonly commodity: string;
+  /** A whole number as text. */
+  readonly weightKg: string;
+  readonly hazardClass?: string;
+}
+
+export interface PortCallDetailAgent {
+  readonly id: string;
+  readonly status: 'announced' | 'confirmed' | 'berthed' | 'sailed' | 'cancelled';
+  /** A moment in UTC (RFC 3339). */
+  readonly eta: string;
+  readonly berth: string | null;
+  readonly vessel: VesselName;
+  /** A moment in UTC (RFC 3339). */
+  readonly etd: string | null;
+  /** A moment in UTC (RFC 3339). */
+  readonly arrivedAt?: string;
+  readonly dues: number;
+  readonly remarks: string | null;
+  readonly hazard?: {
+    readonly detail: string | null;
+  };
+  /** Only where `cargo` is asked for. */
+  readonly cargo?: readonly CargoLine[];
+}
+
+export interface PortCallDetailHarbourMaster {
+  readonly id: string;
+  readonly status: 'announced' | 'confirmed' | 'berthed' | 'sailed' | 'cancelled';
+  /** A moment in UTC (RFC 3339). */
+  readonly eta: string;
+  readonly berth: string | null;
+  readonly vessel: VesselName;
+  /** A moment in UTC (RFC 3339). */
+  readonly etd: string | null;
+  /** A moment in UTC (RFC 3339). */
+  readonly arrivedAt?: string;
+  readonly dues: number;
+  readonly remarks: string | null;
+  readonly hazard?: {
+    readonly detail: string | null;
+  };
+  /** Only where `cargo` is asked for. */
+  readonly cargo?: readonly CargoLine[];
+  readonly pilots: readonly PilotName[];
+}
+
+export interface PilotName {
+  readonly id: number;
+  readonly name: string;
+}
+
+export interface Berth {
+  readonly id: number;
+  readonly code: string;
+  readonly name: string;
+  readonly quay: string;
+  readonly maxDraught: number;
+  readonly inService: boolean;
+  readonly description: string;
+}
+
+export interface BerthRead {
+  readonly id: number;
+  readonly code: string;
+  readonly name: string;
+  readonly quay: QuayName;
+  readonly maxDraught: number;
+  readonly maxLength: number;
+  readonly inService: boolean;
+  readonly description: string;
+}
+
+export interface QuayName {
+  readonly id: number;
+  readonly name: string;
+}
+
+export interface BerthReadAgent {
+  readonly id: number;
+  readonly code: string;
+  readonly name: string;
+  readonly quay: QuayName;
+  readonly maxDraught: number;
+  readonly maxLength: number;
+  readonly inService: boolean;
+  readonly description: string;
+  readonly calls: number;
+}
+
+export interface BerthReadHarbourMaster {
+  readonly id: number;
+  readonly code: string;
+  readonly name: string;
+  readonly quay: QuayName;
+  readonly maxDraught: number;
+  readonly maxLength: number;
+  readonly inService: boolean;
+  readonly description: string;
+  readonly gateCode: string;
+  readonly calls: number;
+}
+
+export interface BerthOptions {
+  readonly id: number;
+  readonly code: string;
+  readonly name: string;
+}
+
+export interface PilotLine {
+  readonly id: number;
+  readonly name: string;
+  readonly licence: 'any vessel' | 'up to 180 m' | 'up to 90 m';
+}
+
+export interface QuayTree {
+  readonly id: number;
+  readonly name: string;
+  readonly berths: number;
+  readonly parts: readonly QuayTree2[];
+}
+
+export interface QuayTree2 {
+  readonly id: number;
+  readonly name: string;
+  readonly berths: number;
+  readonly parts: readonly QuayTree3[];
+}
+
+export interface QuayTree3 {
+  readonly id: number;
+  readonly name: string;
+  readonly berths: number;
+}
+
+export interface PositionLine {
+  /** A whole number as text. */
+  readonly id: string;
+  /** A moment in UTC (RFC 3339). */
+  readonly at: string;
+  readonly lat: number;
+  readonly lon: number;
+  readonly speedKn: number;
+  /** Base64. */
+  readonly raw: string | null;
+}
+
+export interface NewVessel {
+  readonly imoNumber: string;
+  readonly name: string;
+  readonly callSign?: string | null;
+  readonly kind: 'bulk' | 'tanker' | 'ferry' | 'fishing' | 'yacht' | 'tug';
+  readonly flag: string;
+  readonly builtYear: number;
+  readonly size: {
+    readonly length: number;
+    readonly draught: number;
+    /** A decimal as text. */
+    readonly tonnage: string;
+  };
+  readonly operator: {
+    readonly id: number | null;
+  } | null;
+  readonly masterPhone?: string | null;
+  readonly notes?: string | null;
+}
+
+export interface ReplaceVessel {
+  readonly name: string;
+  readonly callSign: string | null;
+  readonly kind: 'bulk' | 'tanker' | 'ferry' | 'fishing' | 'yacht' | 'tug';
+  readonly flag: string;
+  readonly builtYear: number;
+  readonly size: {
+    readonly length: number;
+    readonly draught: number;
+    /** A decimal as text. */
+    readonly tonnage: string;
+  };
+  readonly operator: {
+    readonly id: number | null;
+  } | null;
+  readonly masterPhone: string | null;
+  readonly notes: string | null;
+}
+
+export interface EditVessel {
+  readonly name?: string;
+  readonly callSign?: string | null;
+  readonly kind?: 'bulk' | 'tanker' | 'ferry' | 'fishing' | 'yacht' | 'tug';
+  readonly flag?: string;
+  readonly builtYear?: number;
+  readonly size?: {
+    readonly length?: number;
+    readonly draught?: number;
+    /** A decimal as text. */
+    readonly tonnage?: string;
+  };
+  readonly operator?: {
+    readonly id?: number | null;
+  } | null;
+  readonly masterPhone?: string | null;
+  readonly notes?: string | null;
+}
+
+export interface NewPortCall {
+  readonly id: string;
+  readonly vessel: {
+    readonly id: number;
+  };
+  readonly berth?: {
+    readonly id: number | null;
+  } | null;
+  readonly status?: 'announced' | 'confirmed' | 'berthed' | 'sailed' | 'cancelled';
+  /** A moment in UTC (RFC 3339). */
+  readonly eta: string;
+  /** A moment in UTC (RFC 3339). */
+  readonly etd?: string | null;
+  readonly hazardous?: boolean;
+  readonly hazardDetail?: string | null;
+  /** A decimal as text. */
+  readonly dues?: string;
+  readonly remarks?: string | null;
+  /** A moment in UTC (RFC 3339). */
+  readonly embargoUntil?: string | null;
+  readonly cargo?: readonly NewCargo[];
+}
+
+export interface NewCargo {
+  readonly commodity: string;
+  readonly weightKg: number;
+  readonly hazardClass?: string | null;
+  readonly consignee: string;
+}
+
+export interface ReplacePortCall {
+  readonly berth: {
+    readonly id: number | null;
+  } | null;
+  readonly status: 'announced' | 'confirmed' | 'berthed' | 'sailed' | 'cancelled';
+  /** A moment in UTC (RFC 3339). */
+  readonly eta: string;
+  /** A moment in UTC (RFC 3339). */
+  readonly etd: string | null;
+  readonly hazardous: boolean;
+  readonly hazardDetail: string | null;
+  /** A decimal as text. */
+  readonly dues: string;
+  readonly remarks: string | null;
+  /** A moment in UTC (RFC 3339). */
+  readonly embargoUntil: string | null;
+  readonly cargo: readonly NewCargo[];
+}
+
+export interface EditPortCall {
+  readonly berth?: {
+    readonly id?: number | null;
+  } | null;
+  readonly status?: 'announced' | 'confirmed' | 'berthed' | 'sailed' | 'cancelled';
+  /** A moment in UTC (RFC 3339). */
+  readonly eta?: string;
+  /** A moment in UTC (RFC 3339). */
+  readonly etd?: string | null;
+  readonly hazardous?: boolean;
+  readonly hazardDetail?: string | null;
+  /** A decimal as text. */
+  readonly dues?: string;
+  readonly remarks?: string | null;
+  /** A moment in UTC (RFC 3339). */
+  readonly embargoUntil?: string | null;
+  readonly cargo?: readonly NewCargo[];
+}
+
+/** What each endpoint sends, by audience. */
+export interface Responses {
+  readonly 'vessels.list': {
+    readonly '': VesselCardPage;
+    readonly public: VesselCardPage;
+    readonly agent: VesselCardPage;
+    readonly harbourMaster: VesselCardPage;
+  };
+  readonly 'vessels.read': {
+    readonly '': VesselDetail;
+    readonly public: VesselDetail;
+    readonly agent: VesselDetailAgent;
+    readonly harbourMaster: VesselDetailHarbourMaster;
+  };
+  readonly 'vessels.create': {
+    readonly '': VesselDetail;
+    readonly public: VesselDetail;
+    readonly agent: VesselDetailAgent;
+    readonly harbourMaster: VesselDetailHarbourMaster;
+  };
+  readonly 'vessels.replace': {
+    readonly '': VesselDetail;
+    readonly public: VesselDetail;
+    readonly agent: VesselDetailAgent;
+    readonly harbourMaster: VesselDetailHarbourMaster;
+  };
+  readonly 'vessels.amend': {
+    readonly '': VesselDetail;
+    readonly public: VesselDetail;
+    readonly agent: VesselDetailAgent;
+    readonly harbourMaster: VesselDetailHarbourMaster;
+  };
+  readonly 'operators.read': {
+    readonly '': OperatorDetail;
+    readonly public: OperatorDetail;
+    readonly agent: OperatorDetail;
+    readonly harbourMaster: OperatorDetailHarbourMaster;
+  };
+  readonly 'portCalls.list': {
+    readonly '': PortCallLinePage;
+    readonly public: PortCallLinePage;
+    readonly agent: PortCallLinePageAgent;
+    readonly harbourMaster: PortCallLinePageAgent;
+  };
+  readonly 'portCalls.read': {
+    readonly '': PortCallDetail;
+    readonly public: PortCallDetail;
+    readonly agent: PortCallDetailAgent;
+    readonly harbourMaster: PortCallDetailHarbourMaster;
+  };
+  readonly 'portCalls.create': {
+    readonly '': PortCallDetail;
+    readonly public: PortCallDetail;
+    readonly agent: PortCallDetailAgent;
+    readonly harbourMaster: PortCallDetailHarbourMaster;
+  };
+  readonly 'portCalls.replace': {
+    readonly '': PortCallDetail;
+    readonly public: PortCallDetail;
+    readonly agent: PortCallDetailAgent;
+    readonly harbourMaster: PortCallDetailHarbourMaster;
+  };
+  readonly 'portCalls.amend': {
+    readonly '': PortCallDetail;
+    readonly public: PortCallDetail;
+    readonly agent: PortCallDetailAgent;
+    readonly harbourMaster: PortCallDetailHarbourMaster;
+  };
+  readonly 'cargo.list': {
+    readonly '': readonly CargoLine[];
+    readonly public: readonly CargoLine[];
+    readonly agent: readonly CargoLine[];
+    readonly harbourMaster: readonly CargoLine[];
+  };
+  readonly 'berths.list': {
+    readonly '': readonly Berth[];
+    readonly public: readonly Berth[];
+    readonly agent: readonly Berth[];
+    readonly harbourMaster: readonly Berth[];
+  };
+  readonly 'berths.read': {
+    readonly '': BerthRead;
+    readonly public: BerthRead;
+    readonly agent: BerthReadAgent;
+    readonly harbourMaster: BerthReadHarbourMaster;
+  };
+  readonly 'berths.options': {
+    readonly '': readonly BerthOptions[];
+    readonly public: readonly BerthOptions[];
+    readonly agent: readonly BerthOptions[];
+    readonly harbourMaster: readonly BerthOptions[];
+  };
+  readonly 'pilots.list': { readonly harbourMaster: readonly PilotLine[] };
+  readonly 'pilots.read': { readonly harbourMaster: PilotLine };
+  readonly 'quays.list': {
+    readonly '': readonly QuayTree[];
+    readonly public: readonly QuayTree[];
+    readonly agent: readonly QuayTree[];
+    readonly harbourMaster: readonly QuayTree[];
+  };
+  readonly 'positions.list': {
+    readonly '': readonly PositionLine[];
+    readonly public: readonly PositionLine[];
+    readonly agent: readonly PositionLine[];
+    readonly harbourMaster: readonly PositionLine[];
+  };
+}
+
+/** What each endpoint takes. */
+export interface Requests {
+  readonly 'vessels.create': NewVessel;
+  readonly 'vessels.replace': ReplaceVessel;
+  readonly 'vessels.amend': EditVessel;
+  readonly 'portCalls.create': NewPortCall;
+  readonly 'portCalls.replace': ReplacePortCall;
+  readonly 'portCalls.amend': EditPortCall;
+}
+
+/** The parameters in the path of each endpoint. */
+export interface PathParameters {
+  readonly 'vessels.read': { readonly id: string | number };
+  readonly 'vessels.replace': { readonly id: string | number };
+  readonly 'vessels.amend': { readonly id: string | number };
+  readonly 'vessels.remove': { readonly id: string | number };
+  readonly 'operators.read': { readonly id: string | number };
+  readonly 'portCalls.read': { readonly id: string | number };
+  readonly 'portCalls.replace': { readonly id: string | number };
+  readonly 'portCalls.amend': { readonly id: string | number };
+  readonly 'portCalls.remove': { readonly id: string | number };
+  readonly 'cargo.list': { readonly portCall: string | number };
+  readonly 'berths.read': { readonly id: string | number };
+  readonly 'pilots.read': { readonly id: string | number };
+}
+
+/** The query parameters of each endpoint. */
+export interface Queries {
+  readonly 'vessels.list': {
+    readonly flag?: string;
+    readonly builtAfter?: number;
+    readonly q?: string;
+    readonly size?: number;
+    readonly page?: number;
+    readonly sort?: readonly ('name' | 'name desc' | 'builtYear' | 'builtYear desc')[];
+    readonly with?: readonly 'operator'[];
+    readonly fields?: readonly string[];
+  };
+  readonly 'vessels.read': { readonly fields?: readonly string[] };
+  readonly 'vessels.create': { readonly fields?: readonly string[] };
+  readonly 'vessels.replace': { readonly fields?: readonly string[] };
+  readonly 'vessels.amend': { readonly fields?: readonly string[] };
+  readonly 'operators.read': { readonly fields?: readonly string[] };
+  readonly 'portCalls.list': {
+    readonly status?: readonly ('announced' | 'confirmed' | 'berthed' | 'sailed' | 'cancelled')[];
+    readonly from?: string;
+    readonly size?: number;
+    readonly page?: number;
+    readonly sort?: readonly ('eta' | 'eta desc' | 'status' | 'status desc')[];
+    readonly fields?: readonly string[];
+  };
+  readonly 'portCalls.read': { readonly with?: readonly 'cargo'[]; readonly fields?: readonly string[] };
+  readonly 'portCalls.create': { readonly with?: readonly 'cargo'[]; readonly fields?: readonly string[] };
+  readonly 'portCalls.replace': { readonly with?: readonly 'cargo'[]; readonly fields?: readonly string[] };
+  readonly 'portCalls.amend': { readonly with?: readonly 'cargo'[]; readonly fields?: readonly string[] };
+  readonly 'cargo.list': { readonly fields?: readonly string[] };
+  readonly 'berths.list': { readonly fields?: readonly string[] };
+  readonly 'berths.read': { readonly fields?: readonly string[] };
+  readonly 'berths.options': { readonly fields?: readonly string[] };
+  readonly 'pilots.list': { readonly fields?: readonly string[] };
+  readonly 'pilots.read': { readonly fields?: readonly string[] };
+  readonly 'quays.list': { readonly fields?: readonly string[] };
+  readonly 'positions.list': { readonly fields?: readonly string[] };
+}

@@ -1,0 +1,66 @@
+import { standardFormats } from '@gribo/http';
+import {
+  clientSource,
+  contractOf,
+  type EndpointPlan,
+  jsonSchema,
+  memoryStore,
+  openApi,
+  typesSource,
+} from 'gribo';
+import { stringify } from 'yaml';
+import type { GriboConfig } from '../config.js';
+import { samplesOf } from '../samples-of.js';
+import { jsonText, MADE_BY, type Output, type Part } from './output.js';
+import { variants } from './variants.js';
+
+/** A body or an input, as the library's functions take it from its plan alone. */
+type Described = Parameters<typeof jsonSchema>[0];
+
+const openApiOutputs = (config: GriboConfig): readonly Output[] => {
+  const rows = samplesOf(config);
+  const document = openApi(config.api, {
+    formats: config.formats ?? standardFormats,
+    ...(rows === null || config.model === undefined ? {} : { examples: memoryStore(config.model, rows) }),
+    ...config.openApi,
+  });
+  return [
+    { path: 'openapi.json', text: jsonText(document) },
+    // Nothing is written twice by reference: the text is to be read by people too.
+    { path: 'openapi.yaml', text: stringify(document, { aliasDuplicateObjects: false, lineWidth: 110 }) },
+  ];
+};
+
+const requestSchema = (endpoint: EndpointPlan): readonly Output[] => {
+  if (endpoint.takes === null) return [];
+  const schema = jsonSchema({ plan: endpoint.takes } as unknown as Described);
+  const path = `schemas/${endpoint.name}.request.json`;
+  return [{ path, text: jsonText({ $comment: MADE_BY, ...schema }) }];
+};
+
+const schemaOutputs = (config: GriboConfig): readonly Output[] => [
+  ...variants(config).map(({ name, endpoint, situation }) => {
+    const schema = jsonSchema({ plan: endpoint.returns } as Described, situation);
+    return { path: `schemas/${name}.response.json`, text: jsonText({ $comment: MADE_BY, ...schema }) };
+  }),
+  ...config.api.plan.endpoints.flatMap(requestSchema),
+];
+
+/** What a part of a build writes, the serializers apart: they have to be bundled. */
+export const outputsOf = (part: Exclude<Part, 'serializers'>, config: GriboConfig): readonly Output[] => {
+  const contract = contractOf(config.api);
+  switch (part) {
+    case 'openapi':
+      return openApiOutputs(config);
+    case 'schemas':
+      return schemaOutputs(config);
+    case 'types':
+      return [{ path: 'types.d.ts', text: `// ${MADE_BY}\n\n${typesSource(contract)}` }];
+    case 'client':
+      return [{ path: 'client.ts', text: `// ${MADE_BY}\n${clientSource(contract)}` }];
+    case 'contract':
+      return [{ path: 'contract.json', text: jsonText(contract) }];
+    default:
+      return part satisfies never;
+  }
+};

@@ -1,0 +1,37 @@
+import { Command, CommanderError } from 'commander';
+import { describeFailure } from '../mistake.js';
+import { type Screen, terminal } from '../screen.js';
+import { addApiCommands } from './api-commands.js';
+import { addRowCommands } from './row-commands.js';
+
+/** The command's arguments, with what each does. */
+const makeProgram = (screen: Screen): Command => {
+  const program = new Command('gribo')
+    .description('See what an API sends, and why.')
+    .option('--config <file>', 'the configuration; default: the nearest gribo.config.ts')
+    .exitOverride()
+    .configureOutput({ outputError: (text, write) => write(text.replace(/^error: /, '')) });
+  addRowCommands(program, screen);
+  addApiCommands(program, screen);
+  return program;
+};
+
+/**
+ * Runs the command line.
+ *
+ * @param argv the process's arguments, program and script included
+ * @returns the exit code: 0 done, 1 something was found, 2 called wrongly
+ */
+export const run = async (argv: readonly string[]): Promise<number> => {
+  const program = makeProgram(terminal());
+  try {
+    await program.parseAsync([...argv]);
+    return 0;
+  } catch (error) {
+    // Commander has said it already; asking for help is no mistake.
+    if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : 2;
+    const { message, exitCode } = describeFailure(error);
+    process.stderr.write(`${message}\n`);
+    return exitCode;
+  }
+};
