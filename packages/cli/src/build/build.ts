@@ -1,4 +1,4 @@
-import { dirname, join, relative } from 'node:path';
+import { dirname, relative, resolve } from 'node:path';
 import { SingleBar } from 'cli-progress';
 import { didYouMean, type Finding } from 'gribo';
 import type { GriboConfig } from '../config.js';
@@ -48,6 +48,7 @@ const progress = (): ((count: number, all: number) => void) => {
 const built = async (
   config: GriboConfig,
   parts: readonly Part[],
+  home: string,
   out: string,
 ): Promise<{ readonly outputs: readonly Output[]; readonly findings: readonly Finding[] }> => {
   const outputs: Output[] = [];
@@ -55,7 +56,7 @@ const built = async (
   for (const part of parts) {
     if (part !== 'serializers') outputs.push(...outputsOf(part, config));
     else {
-      const made = await serializers(config, out, progress());
+      const made = await serializers(config, home, out, progress());
       outputs.push(...made.outputs);
       findings.push(...made.findings);
     }
@@ -95,9 +96,9 @@ export const buildOutputs = async (
   const parts = partsOf(options.only);
   const home = dirname(configPath);
   const folder = options.out ?? config.out ?? 'generated';
-  const out = join(home, folder);
+  const out = resolve(home, folder);
   const where = relative(process.cwd(), out) || '.';
-  const { outputs, findings } = await built(config, parts, folder);
+  const { outputs, findings } = await built(config, parts, home, out);
   const folders = parts.filter((part) => part === 'schemas' || part === 'serializers');
   const changes = await changesTo(out, outputs, folders);
   const isCheck = options.check === true;

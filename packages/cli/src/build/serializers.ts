@@ -1,4 +1,4 @@
-import { posix } from 'node:path';
+import { join, relative, resolve, sep } from 'node:path';
 import {
   contractOf,
   DeclarationError,
@@ -21,11 +21,11 @@ export interface Serializers {
 }
 
 /** The user's modules by the paths that serializers import them from. */
-const relocated = (functions: FunctionModules, out: string): FunctionModules =>
+const relocated = (functions: FunctionModules, home: string, out: string): FunctionModules =>
   Object.fromEntries(
     Object.entries(functions).map(([path, module]) => {
       if (!path.startsWith('.')) return [path, module];
-      const from = posix.relative(posix.join(out, FOLDER), path);
+      const from = relative(join(out, FOLDER), resolve(home, path)).split(sep).join('/');
       return [from.startsWith('.') ? from : `./${from}`, module];
     }),
   );
@@ -50,10 +50,11 @@ export declare const stream: (data: ${many ? `${rows} | AsyncIterable<object>` :
 /** The modules that write each body without the library. */
 export const serializers = async (
   config: GriboConfig,
+  home: string,
   out: string,
   done: (count: number, all: number) => void,
 ): Promise<Serializers> => {
-  const functions = relocated(config.functions ?? {}, out);
+  const functions = relocated(config.functions ?? {}, home, out);
   const names = typeNames(contractOf(config.api));
   const findings = new Map<string, Finding>();
   const modules: LooseModule[] = [];

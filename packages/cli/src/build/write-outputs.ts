@@ -10,6 +10,18 @@ export interface Changes {
   readonly removed: readonly string[];
 }
 
+/** How many files are open at once. */
+const AT_ONCE = 32;
+
+/** Does something with each of many, some of them at once; the results are in their order. */
+const inTurns = async <T, R>(all: readonly T[], work: (one: T) => Promise<R>): Promise<readonly R[]> => {
+  const done: R[] = [];
+  for (let i = 0; i < all.length; i += AT_ONCE) {
+    done.push(...(await Promise.all(all.slice(i, i + AT_ONCE).map(work))));
+  }
+  return done;
+};
+
 /** The text of a file; null where there is none. */
 const textAt = async (path: string): Promise<string | null> => {
   try {
@@ -51,19 +63,16 @@ export const changesTo = async (
   outputs: readonly Output[],
   folders: readonly string[],
 ): Promise<Changes> => {
-  const written: Output[] = [];
-  for (const output of outputs) {
-    if ((await textAt(join(out, output.path))) !== output.text) written.push(output);
-  }
+  const isStale = await inTurns(outputs, async ({ path, text }) => (await textAt(join(out, path))) !== text);
+  const written = outputs.filter((_output, i) => isStale[i] === true);
   const removed = await Promise.all(folders.map((folder) => leftovers(out, folder, outputs)));
   return { written, unchanged: outputs.length - written.length, removed: removed.flat() };
 };
 
 /** Writes what changed and removes what is left over. */
 export const apply = async (out: string, { written, removed }: Changes): Promise<void> => {
-  for (const { path, text } of written) {
-    await mkdir(dirname(join(out, path)), { recursive: true });
-    await writeFile(join(out, path), text);
-  }
+  const folders = new Set(written.map(({ path }) => dirname(join(out, path))));
+  for (const folder of folders) await mkdir(folder, { recursive: true });
+  await inTurns(written, ({ path, text }) => writeFile(join(out, path), text));
   for (const path of removed) await rm(join(out, path));
 };
