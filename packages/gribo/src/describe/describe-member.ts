@@ -83,12 +83,16 @@ const isNullable = (node: ResolvedNode, { page }: MemberContext): boolean => {
 const isValue = (node: ResolvedNode): node is ValueNode =>
   node.kind !== 'group' && node.kind !== 'nested' && node.kind !== 'nestedList' && node.kind !== 'first';
 
+/** Whether a value may be the JSON null, which JSON columns may hold whatever they declare. */
+const mayShowNull = (node: ResolvedNode, nullable: boolean): boolean =>
+  nullable || (isValue(node) && valueType(node).kind === 'json');
+
 /** When a member is there: nothing is said where it always is. */
 const whenOf = (
-  { condition, whenPresent }: ResolvedField,
+  { condition, whenPresent, node }: ResolvedField,
   nullable: boolean,
 ): Pick<ContractMember, 'when' | 'asks'> => {
-  if (condition === null) return whenPresent && nullable ? { when: 'some' } : {};
+  if (condition === null) return whenPresent && mayShowNull(node, nullable) ? { when: 'some' } : {};
   const asks = namesAsked(condition);
   return { when: unasked(condition) === false ? 'asked' : 'some', ...(asks.length === 0 ? {} : { asks }) };
 };

@@ -39,15 +39,15 @@ export const kindWords = (kind: Kind): string => KIND_WORDS[kind];
 class ValueComparing {
   readonly changes: Change[] = [];
   readonly #path: string;
-  readonly #side: Side;
+  readonly side: Side;
 
   constructor(path: string, side: Side) {
     this.#path = path;
-    this.#side = side;
+    this.side = side;
   }
 
   add(code: ChangeCode, relation: Relation, message: string): void {
-    const effect = effectOf(this.#side, relation);
+    const effect = effectOf(this.side, relation);
     this.changes.push({ code, effect, path: this.#path, message });
   }
 
@@ -78,10 +78,13 @@ const comparePattern = (
   comparing: ValueComparing,
 ): void => {
   if (before === after) return;
-  if (after === undefined)
+  if (after === undefined) {
     return comparing.add('pattern-changed', 'wider', 'No pattern is required any more.');
-  const relation: Relation = 'narrower';
-  comparing.add('pattern-changed', relation, `The pattern is ${after}; it was ${before ?? 'any text'}.`);
+  }
+  const message = `The pattern is ${after}; it was ${before ?? 'any text'}.`;
+  if (before === undefined) return comparing.add('pattern-changed', 'narrower', message);
+  // Of another pattern nobody knows which texts fit: those that are sent may be new, those that are taken old.
+  comparing.add('pattern-changed', comparing.side === 'response' ? 'wider' : 'narrower', message);
 };
 
 const compareChoices = (

@@ -1,0 +1,132 @@
+import { execFile } from 'node:child_process';
+import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { promisify } from 'node:util';
+import { serialize } from 'node:v8';
+import { expect } from 'chai';
+import { counts, loadPlan, type Situation, type Store, writer } from 'gribo';
+import { harbour } from './api.js';
+import { harbourStore } from './store.js';
+
+const HOME = fileURLToPath(new URL('..', import.meta.url));
+const BIN = fileURLToPath(new URL('../../../packages/cli/bin/gribo.js', import.meta.url));
+const OUT = join(HOME, '.cache', 'serializers');
+const run = promisify(execFile);
+
+/** What a child process does, where no code may be generated: writes each file's rows by its serializer. */
+const CHILD = `
+import { readFileSync, writeFileSync } from 'node:fs';
+import { deserialize } from 'node:v8';
+const counts = Symbol.for('gribo.counts');
+const revive = (value) => {
+  if (Array.isArray(value)) return value.map(revive);
+  if (value === null || typeof value !== 'object' || value instanceof Date || value instanceof Uint8Array) return value;
+  const { __counts, ...rest } = value;
+  const made = Object.fromEntries(Object.entries(rest).map(([name, inner]) => [name, revive(inner)]));
+  return __counts === undefined ? made : Object.assign(made, { [counts]: __counts });
+};
+let forbidden = false;
+try { new Function('return 1')(); } catch { forbidden = true; }
+if (!forbidden) throw new Error('code may be generated here');
+const all = deserialize(readFileSync('rows.bin'));
+const results = {};
+for (const [name, data] of Object.entries(all)) {
+  const { json, bytes, object, stream } = await import('./serializers/' + name + '.js');
+  const rows = revive(data);
+  const text = json(rows);
+  const same = [JSON.stringify(object(rows)), new TextDecoder().decode(bytes(rows)), await new Response(stream(rows)).text()];
+  if (same.some((other) => other !== text)) throw new Error(name + ': its outputs differ');
+  results[name] = text;
+}
+let refused = '';
+try { (await import('./serializers/cargo.list.js')).json([{ id: 1 }]); } catch (error) { refused = error.message; }
+writeFileSync('results.json', JSON.stringify({ results, refused }));
+`;
+
+/** Counts are kept under a symbol, which does not survive being serialized: a name stands in for it. */
+const withNamedCounts = (value: unknown): unknown => {
+  if (Array.isArray(value)) return value.map(withNamedCounts);
+  if (value === null || typeof value !== 'object' || value instanceof Date || value instanceof Uint8Array)
+    return value;
+  const made = Object.fromEntries(
+    Object.entries(value).map(([name, inner]) => [name, withNamedCounts(inner)]),
+  );
+  const counted = (value as Record<symbol, unknown>)[counts];
+  return counted === undefined ? made : { ...made, __counts: counted };
+};
+
+type AnyBody = Parameters<typeof writer>[0];
+
+describe('the stand-alone serializers of the harbour', function () {
+  this.timeout(120_000);
+  let store: Store;
+  before(async () => {
+    rmSync(OUT, { recursive: true, force: true });
+    mkdirSync(OUT, { recursive: true });
+    await run(
+      process.execPath,
+      [BIN, 'build', '--only', 'types,serializers', '--out', '.cache/serializers'],
+      { cwd: HOME },
+    );
+    store = await harbourStore();
+  });
+  after(async () => store.close?.());
+
+  /** The situation that a file is for, by its name: endpoint, audience, names asked. */
+  const situationOf = (file: string): Situation => {
+    const [name = '', asked] = file.split('.with-');
+    const parts = name.split('.');
+    const endpoint =
+      harbour.plan.endpoints.map((one) => one.name).find((one) => one === parts.slice(0, 2).join('.')) ?? '';
+    const [first = ''] = (parts[2] ?? '').split('-');
+    const only = harbour.plan.endpoints.find((one) => one.name === endpoint)?.only?.[0];
+    const audience = first === '' ? only : first;
+    return {
+      endpoint,
+      ...(audience === undefined ? {} : { audience }),
+      asked: asked === undefined ? [] : asked.split('-'),
+    };
+  };
+
+  it('write what the library writes, import nothing of it, and run where generated code is forbidden', async () => {
+    const files = readdirSync(join(OUT, 'serializers')).filter((file) => file.endsWith('.js'));
+    expect(files.length).to.be.above(40);
+    const expected: Record<string, string> = {};
+    const rowsOf: Record<string, unknown> = {};
+    for (const file of files) {
+      const source = readFileSync(join(OUT, 'serializers', file), 'utf8');
+      const imports = [...source.matchAll(/^import .* from "(.*)";$/gm)].map(([, from]) => from);
+      expect(
+        imports.filter((from) => from !== '../../../dist/functions.js'),
+        file,
+      ).to.deep.equal([]);
+      const name = file.replace(/\.js$/, '');
+      const situation = situationOf(name);
+      const endpoint = harbour.plan.endpoints.find((one) => one.name === situation.endpoint);
+      const body = { plan: endpoint?.returns } as AnyBody;
+      const items = await store.list(loadPlan(body, situation), { limit: 25 });
+      const kind = endpoint?.returns?.kind;
+      const data =
+        kind === 'list'
+          ? items
+          : kind === 'shape'
+            ? items[0]
+            : { items, number: 1, size: 25, total: 25, pages: 1, next: null, previous: null };
+      expected[name] = writer(body, situation).json(data as never);
+      rowsOf[name] = withNamedCounts(data);
+    }
+    writeFileSync(join(OUT, 'package.json'), '{"type":"module"}');
+    writeFileSync(join(OUT, 'rows.bin'), serialize(rowsOf));
+    writeFileSync(join(OUT, 'child.js'), CHILD);
+    await run(process.execPath, ['--disallow-code-generation-from-strings', 'child.js'], { cwd: OUT });
+    const { results, refused } = JSON.parse(readFileSync(join(OUT, 'results.json'), 'utf8')) as {
+      results: Record<string, string>;
+      refused: string;
+    };
+    expect(results).to.deep.equal(expected);
+    expect(refused).to.equal(
+      'CargoLine[0].commodity: expected a value of its type, got another; the library itself says which',
+    );
+  });
+});

@@ -1,0 +1,436 @@
+import { expect } from 'chai';
+import {
+  amending,
+  api,
+  asked,
+  asNumber,
+  at,
+  audience,
+  bigint,
+  bytes,
+  clientSource,
+  collection,
+  contractOf,
+  decimal,
+  deprecated,
+  entity,
+  equals,
+  given,
+  input,
+  integer,
+  type JsonSchema,
+  json,
+  jsonSchema,
+  list,
+  masked,
+  memoryStore,
+  model,
+  not,
+  oneOf,
+  openApi,
+  optional,
+  page,
+  preset,
+  RequestError,
+  recursive,
+  samples,
+  serializerSource,
+  shape,
+  text,
+  time,
+  timestamp,
+  toMany,
+  toOne,
+  typesSource,
+  unseal,
+  whenPresent,
+  wrap,
+} from '../index.js';
+import { declarationError, thrownBy } from '../testing/engines.js';
+
+const db = model(
+  {
+    crate: entity('crate', {
+      id: integer().key().generated(),
+      name: text({ min: 1, max: 60, pattern: /^[A-Z]/ })
+        .about('What is painted on it.')
+        .example('Lamps'),
+      loose: text({ pattern: /x/i }),
+      kind: oneOf('box', 'bag').nullable(),
+      weight: bigint({ min: 0n }).example(25n),
+      price: decimal(8, 2),
+      made: timestamp().example(new Date('2026-03-01T06:30:00Z')),
+      clock: time(),
+      photo: bytes({ max: 4 }).nullable(),
+      extra: json<unknown>(),
+      phone: text().nullable().sealed('personal'),
+      partOfId: integer().nullable(),
+    }),
+  },
+  { crate: { partOf: toOne('crate', 'partOfId'), parts: toMany('crate', 'partOfId') } },
+);
+
+const Line = shape(db.crate, (c) => ({ id: c.id, name: c.name }), {
+  name: 'Line',
+  about: 'A crate in a list.',
+});
+
+const Crate = shape(
+  db.crate,
+  (c) => ({
+    ...Line(c),
+    loose: c.loose,
+    kind: at({ list: c.kind, otherwise: c.kind }),
+    weight: c.weight,
+    pounds: asNumber(c.weight),
+    price: c.price,
+    made: c.made,
+    clock: c.clock,
+    photo: whenPresent(c.photo),
+    extra: whenPresent(c.extra),
+    phone: unseal('office', c.phone),
+    hint: masked(c.phone),
+    office: given(audience('office'), { made: c.made }),
+    more: given(asked('more'), c.clock),
+    less: given(not(asked('more')), c.clock),
+    old: deprecated(c.clock, { since: '2026-01-01', sunset: '2026-12-31', instead: 'made' }),
+    partOf: Line(c.partOf),
+    parts: Line(c.parts),
+  }),
+  { name: 'Crate' },
+);
+
+const Tree = recursive(db.crate, { depth: 3, name: 'Tree' }, (c, self) => ({
+  id: c.id,
+  parts: self(c.parts),
+}));
+
+const NewCrate = input(
+  db.crate,
+  (c) => ({
+    name: c.name,
+    kind: preset(c.kind, 'box'),
+    size: { weight: c.weight, price: c.price },
+    by: optional({ phone: c.phone, photo: c.photo }),
+    may: { kilos: optional(c.partOfId) },
+  }),
+  { name: 'NewCrate', about: 'What a crate is entered with.' },
+);
+
+const store = api({
+  title: 'Store',
+  version: '1.0.0',
+  audiences: ['public', 'office'],
+  endpoints: {
+    crates: collection('/crates', db.crate, {
+      list: page(Line, { size: 5, max: 50 }),
+      read: Crate,
+      create: { takes: NewCrate, returns: Crate },
+      amend: { takes: amending(NewCrate, ({ name, ...rest }) => rest, { name: 'EditCrate' }) },
+      remove: true,
+      filters: (c) => ({ name: equals(c.name) }),
+      sort: ['name'],
+      about: { read: 'One crate, with its parts.' },
+    }),
+    trees: collection('/trees', db.crate, {
+      list: wrap(list(Tree), (trees, info) => ({ trees, count: info.total })),
+      only: ['office'],
+      deprecated: { since: '2026-01-01', sunset: '2026-12-31', instead: '/crates' },
+    }),
+  },
+});
+
+type Json = Record<string, JsonSchema>;
+
+const members = (schema: JsonSchema, name: string): Json =>
+  ((schema['$defs'] as Json)[name] as JsonSchema)['properties'] as Json;
+
+describe('contractOf', () => {
+  const contract = contractOf(store);
+  const memberOf = (shapeName: string, name: string) =>
+    contract.shapes[shapeName]?.members.find((member) => member.name === name);
+
+  it('names each content once, with what is different behind the name', () => {
+    expect(Object.keys(contract.shapes)).to.deep.equal([
+      'Line.page',
+      'Line',
+      'Crate',
+      'Crate.office',
+      'Tree.wrap',
+      'Tree',
+      'Tree.2',
+      'Tree.3',
+    ]);
+    expect(Object.keys(contract.inputs)).to.deep.equal(['NewCrate', 'EditCrate']);
+  });
+
+  it('says what each audience gets', () => {
+    const read = contract.endpoints.find(({ name }) => name === 'crates.read');
+    expect(read?.returns).to.deep.equal({
+      many: false,
+      variants: [
+        { audiences: [null, 'public'], shape: 'Crate' },
+        { audiences: ['office'], shape: 'Crate.office' },
+      ],
+    });
+    const names = (shapeName: string) => contract.shapes[shapeName]?.members.map(({ name }) => name) ?? [];
+    expect(names('Crate.office').filter((name) => !names('Crate').includes(name))).to.deep.equal([
+      'phone',
+      'office',
+    ]);
+    expect(contract.endpoints.find(({ name }) => name === 'trees.list')).to.include({ entity: 'crate' });
+  });
+
+  it('says when a member is there, and whether it may be null', () => {
+    expect(memberOf('Crate', 'more')).to.deep.equal({
+      name: 'more',
+      type: { kind: 'time' },
+      when: 'asked',
+      asks: ['more'],
+    });
+    expect(memberOf('Crate', 'less')).to.include({ when: 'some' });
+    expect(memberOf('Crate', 'photo')).to.include({ when: 'some' }).and.not.have.property('nullable');
+    expect(memberOf('Crate', 'extra')).to.include({ when: 'some' });
+    expect(memberOf('Crate', 'partOf')).to.include({ nullable: true });
+    expect(memberOf('Crate', 'parts')).to.deep.equal({ name: 'parts', type: { kind: 'list', of: 'Line' } });
+    expect(contract.endpoints.find(({ name }) => name === 'crates.read')?.asks).to.deep.equal(['more']);
+  });
+
+  it('knows what every page says', () => {
+    expect(memberOf('Line.page', 'page')?.type).to.deep.equal({
+      kind: 'group',
+      members: ['number', 'size', 'total', 'pages'].map((name) => ({
+        name,
+        type: { kind: 'integer', min: 0 },
+      })),
+    });
+    expect(memberOf('Tree.wrap', 'count')).to.include({ nullable: true });
+  });
+
+  it('says what inputs take', () => {
+    expect(
+      contract.inputs['NewCrate']?.members.map(({ name, when, nullable }) => [name, when, nullable]),
+    ).to.deep.equal([
+      ['name', undefined, undefined],
+      ['kind', 'preset', true],
+      ['size', undefined, undefined],
+      ['by', 'optional', true],
+      ['may', 'optional', true],
+    ]);
+    expect(contract.inputs['EditCrate']).to.deep.include({ amends: true, fixed: ['name'] });
+    const optionals = contract.inputs['EditCrate']?.members.map(({ when }) => when);
+    expect(new Set(optionals)).to.deep.equal(new Set(['optional']));
+  });
+
+  it('is plain JSON, frozen, and the same each time', () => {
+    expect(JSON.parse(JSON.stringify(contract))).to.deep.equal(contract);
+    expect(contractOf(store)).to.equal(contract);
+    expect(Object.isFrozen(contract.shapes['Line']?.members)).to.equal(true);
+  });
+});
+
+describe('jsonSchema', () => {
+  it('states limits, formats, nulls, descriptions, examples and deprecations', () => {
+    const schema = jsonSchema(Crate, { endpoint: 'crates.read' });
+    expect(schema['$schema']).to.equal('https://json-schema.org/draft/2020-12/schema');
+    const of = members(schema, 'Crate');
+    expect(of['name']).to.deep.equal({
+      type: 'string',
+      minLength: 1,
+      maxLength: 60,
+      pattern: '^[A-Z]',
+      description: 'What is painted on it.',
+      examples: ['Lamps'],
+    });
+    // A pattern with flags cannot be said.
+    expect(of['loose']).to.deep.equal({ type: 'string' });
+    expect(of['kind']).to.deep.equal({ type: ['string', 'null'], enum: ['box', 'bag', null] });
+    expect(of['weight'])
+      .to.include({ type: 'string' })
+      .and.to.deep.include({ examples: ['25'] });
+    expect(of['pounds']).to.deep.equal({ type: 'integer', examples: [25] });
+    expect(of['made']).to.deep.equal({
+      type: 'string',
+      format: 'date-time',
+      examples: ['2026-03-01T06:30:00.000Z'],
+    });
+    expect(of['photo']).to.deep.equal({ type: 'string', contentEncoding: 'base64', maxLength: 8 });
+    expect(of['old']).to.deep.include({ deprecated: true });
+    expect(of['old']?.['description']).to.contain(
+      'Deprecated since 2026-01-01, may be gone after 2026-12-31; use made',
+    );
+    expect(of['more']?.['description']).to.contain('Only where `more` is asked for.');
+    expect(of['partOf']).to.deep.equal({ anyOf: [{ $ref: '#/$defs/Line' }, { type: 'null' }] });
+    expect(of).not.to.have.property('phone');
+    expect((schema['$defs'] as Json)['Line']).to.include({ description: 'A crate in a list.' });
+  });
+
+  it('is of what was asked, where that is said', () => {
+    const plain = members(jsonSchema(Crate, { asked: [] }), 'Crate');
+    expect(plain['less']?.['description']).to.equal('A time of day, such as 06:30:00.');
+    expect(plain).not.to.have.property('more');
+    const schema = jsonSchema(list(Crate), { asked: ['more'], fields: ['id', 'more'] });
+    expect(schema['items']).to.deep.equal({ $ref: '#/$defs/Crate' });
+    expect(Object.keys(members(schema, 'Crate'))).to.deep.equal(['id', 'more']);
+    expect(thrownBy(() => jsonSchema(Crate, { fields: ['idd'] }))).to.be.instanceOf(RequestError);
+  });
+
+  it('closes responses where that is wanted, and requests always', () => {
+    const open = (jsonSchema(Line)['$defs'] as Json)['Line'];
+    expect(open).not.to.have.property('unevaluatedProperties');
+    const closed = (jsonSchema(Line, {}, { closed: true })['$defs'] as Json)['Line'];
+    expect(closed).to.include({ unevaluatedProperties: false });
+    const taken = (jsonSchema(NewCrate)['$defs'] as Json)['NewCrate'];
+    expect(taken).to.deep.include({ additionalProperties: false, required: ['name', 'size'] });
+    const { price } = (members(jsonSchema(NewCrate), 'NewCrate')['size'] as JsonSchema)['properties'] as Json;
+    expect(price?.['pattern']).to.equal('^-?(?:0|[1-9]\\d{0,5})(?:\\.\\d{1,2})?$');
+  });
+});
+
+describe('openApi', () => {
+  const rows = memoryStore(db, samples(db, { rows: 3 }));
+  type Operation = { readonly [name: string]: JsonSchema & { readonly length?: number } };
+  const operation = (document: JsonSchema, path: string, method: string) =>
+    ((document['paths'] as Json)[path] as Json)[method] as unknown as Operation;
+  const codes = (one: Operation) => Object.keys(one['responses'] ?? {});
+
+  it('describes every operation with its problems', () => {
+    const document = openApi(store);
+    expect(Object.keys(document['paths'] as Json)).to.deep.equal(['/crates', '/crates/{id}', '/trees']);
+    expect(codes(operation(document, '/crates/{id}', 'get'))).to.deep.equal([
+      '200',
+      '304',
+      '400',
+      '404',
+      '406',
+      'default',
+    ]);
+    expect(codes(operation(document, '/crates', 'post'))).to.include.members([
+      '201',
+      '409',
+      '413',
+      '415',
+      '422',
+    ]);
+    expect(codes(operation(document, '/crates/{id}', 'patch'))).to.include.members(['204', '412']);
+    expect(codes(operation(document, '/crates/{id}', 'delete'))).to.deep.equal([
+      '204',
+      '400',
+      '404',
+      '409',
+      '412',
+      'default',
+    ]);
+    const trees = operation(document, '/trees', 'get');
+    expect(trees).to.deep.include({ deprecated: true, 'x-audiences': ['office'] });
+    expect(codes(trees)).to.include('403');
+    expect(operation(document, '/crates/{id}', 'get')).to.include({
+      description: 'One crate, with its parts.',
+    });
+  });
+
+  it('says whom each schema is for, and shows exactly its members', () => {
+    const document = openApi(store, { examples: rows });
+    const schemas = (document['components'] as Json)['schemas'] as Json;
+    const variants = schemas['crates.read']?.['anyOf'] as unknown as readonly JsonSchema[];
+    expect(variants.map((one) => [one['$ref'], one['x-audiences']])).to.deep.equal([
+      ['#/components/schemas/Crate', ['public']],
+      ['#/components/schemas/Crate.office', ['office']],
+    ]);
+    const responses = operation(document, '/crates/{id}', 'get')['responses'] as unknown as Record<
+      string,
+      { content: Record<string, { examples: Record<string, { value: object }> }> }
+    >;
+    const examples = responses['200']?.content['application/json']?.examples ?? {};
+    expect(Object.keys(examples)).to.deep.equal(['public', 'office']);
+    expect(examples['public']?.value).not.to.have.any.keys('phone', 'office', 'more');
+    expect(examples['office']?.value).to.include.keys('phone', 'office');
+    const body = operation(document, '/crates', 'post')['requestBody'] as unknown as {
+      content: Record<string, { example: object }>;
+    };
+    expect(body.content['application/json']?.example).to.include({ name: 'Lamps' });
+  });
+
+  it('tells an audience of what it sees and of nothing else', () => {
+    const text = JSON.stringify(openApi(store, { audience: 'public', examples: rows }));
+    expect(text).not.to.contain('office');
+    expect(text).not.to.contain('/trees');
+    expect(JSON.stringify(openApi(store, { audience: null }))).not.to.contain('office');
+    expect(JSON.stringify(openApi(store, { audience: 'office' }))).to.contain('phone');
+    expect(String(thrownBy(() => openApi(store, { audience: 'offic' })))).to.contain(
+      'Did you mean "office"?',
+    );
+  });
+
+  it('takes what it cannot know', () => {
+    const document = openApi(store, {
+      info: { description: 'Crates.' },
+      servers: [{ url: 'https://store.test' }],
+      securitySchemes: { token: { type: 'http', scheme: 'bearer' } },
+      security: [{ token: [] }],
+      formatParameter: true,
+    });
+    expect(document['info']).to.deep.equal({ title: 'Store', version: '1.0.0', description: 'Crates.' });
+    expect(document['servers']).to.deep.equal([{ url: 'https://store.test' }]);
+    expect(document['security']).to.deep.equal([{ token: [] }]);
+    expect(document['components']).to.have.property('securitySchemes');
+    const parameters = operation(document, '/crates', 'get')[
+      'parameters'
+    ] as unknown as readonly JsonSchema[];
+    expect(parameters.map((one) => one['name'])).to.deep.equal([
+      'name',
+      'size',
+      'page',
+      'sort',
+      'fields',
+      'format',
+      'If-None-Match',
+    ]);
+  });
+});
+
+describe('the sources of types and clients', () => {
+  it('have an interface for each shape and input, and maps from endpoints', () => {
+    const source = typesSource(contractOf(store));
+    expect(source).to.contain('export interface CrateOffice {').and.contain('export interface NewCrate {');
+    expect(source).to.contain('  /** What is painted on it. */\n  readonly name: string;');
+    expect(source).to.contain('readonly kind: "box" | "bag" | null;');
+    expect(source).to.contain(
+      '  /** A time of day, `HH:MM:SS`. Only where `more` is asked for. */\n  readonly more?: string;',
+    );
+    expect(source).to.contain(
+      'readonly "crates.read": { readonly "": Crate; readonly public: Crate; readonly office: CrateOffice };',
+    );
+    expect(source).not.to.match(/^import/m);
+    expect(clientSource(contractOf(store), './api-types.js'))
+      .to.contain('"crates.amend": ["PATCH", "/crates/{id}"],')
+      .and.contain('from "./api-types.js";');
+  });
+});
+
+describe('serializerSource', () => {
+  it('lists the members whose functions no module exports', () => {
+    const Named = shape(db.crate, (c) => ({ id: c.id, by: given(audience('office'), c.made), even: c.id }));
+    expect(serializerSource(Named)).to.match(/^import\{standAlone/);
+    const via = model(
+      {
+        crate: entity('crate', {
+          id: integer()
+            .key()
+            .via((row) => row['key']),
+        }),
+      },
+      {},
+    );
+    const Bad = shape(via.crate, (c) => ({ id: c.id }), { name: 'Bad' });
+    expect(declarationError(() => serializerSource(Bad))).to.contain(
+      'Bad.id: it calls a function that no module exports',
+    );
+  });
+
+  it('takes names from outside as text only', () => {
+    const evil = '"];globalThis.hit=1;//';
+    const Evil = shape(db.crate, (c) => ({ [evil]: c.id, id: c.id }) as { id: typeof c.id }, { name: 'E' });
+    expect(serializerSource(Evil)).to.contain(JSON.stringify(evil)).and.not.contain(`"${evil}`);
+  });
+});

@@ -1,0 +1,319 @@
+import { expect } from 'chai';
+import {
+  amending,
+  api,
+  asked,
+  at,
+  audience,
+  collection,
+  constant,
+  count,
+  deprecated,
+  derive,
+  endpoint,
+  entity,
+  equals,
+  everything,
+  type Flow,
+  first,
+  given,
+  holds,
+  input,
+  integer,
+  isNull,
+  lineage,
+  list,
+  masked,
+  model,
+  not,
+  optional,
+  page,
+  type ReviewOptions,
+  review,
+  samples,
+  shape,
+  shorten,
+  some,
+  text,
+  timestamp,
+  toMany,
+  toOne,
+  unseal,
+  weigh,
+} from '../index.js';
+import { fleet } from '../testing/fleet.js';
+
+const Call = shape(
+  fleet.portCall,
+  (c) => ({
+    id: c.id,
+    eta: given(
+      holds([c.remarks], (text) => text === null),
+      c.eta,
+    ),
+  }),
+  {
+    name: 'Call',
+  },
+);
+
+const Vessel = shape(
+  fleet.vessel,
+  (v) => ({
+    id: v.id,
+    label: derive([v.name, v.operator.name], text(), (name, by) => `${name} ${by}`),
+    short: shorten(v.name, 5),
+    phone: unseal('office', v.masterPhone),
+    hint: masked(v.masterPhone),
+    size: { tonnage: v.tonnage },
+    calls: Call(some(v.portCalls, { where: (c) => [equals(c.status, 'sailed')], sort: ['eta'], limit: 2 })),
+    last: first(v.portCalls, Call),
+    fleet: count(some(v.operator.vessels, { where: (o) => [isNull(o.callSign)] })),
+    kind: given(asked('kind'), v.kind),
+    fixed: constant(1),
+  }),
+  { name: 'Vessel' },
+);
+
+const NewVessel = input(
+  fleet.vessel,
+  (v) => ({ name: v.name, by: { id: v.operatorId }, sign: optional(v.callSign), phone: v.masterPhone }),
+  { name: 'NewVessel' },
+);
+
+const office = api({
+  title: 'Office',
+  version: '1.0.0',
+  audiences: ['public', 'office'],
+  endpoints: {
+    vessels: collection('/vessels', fleet.vessel, {
+      list: page(Vessel, {}),
+      read: Vessel,
+      create: { takes: NewVessel },
+      amend: { takes: amending(NewVessel, (members) => members) },
+      filters: (v) => ({ kind: equals(v.kind) }),
+      sort: ['builtYear'],
+    }),
+  },
+});
+
+describe('lineage', () => {
+  const flows = lineage(office);
+  const of = (column: string, at = 'vessels.read'): readonly string[] =>
+    flows
+      .filter((flow) => `${flow.entity}.${flow.column}` === column && flow.endpoint === at)
+      .map(({ kind, member, conversions }) => [kind, member, ...conversions].join(' '));
+
+  it('follows every column to where it gets out', () => {
+    expect(of('vessel.name')).to.deep.equal(['computed label', 'converted short shorten']);
+    expect(of('operator.name')).to.deep.equal(['computed label']);
+    expect(of('vessel.masterPhone')).to.deep.equal(['converted hint masked', 'sent phone']);
+    expect(of('vessel.tonnage')).to.deep.equal(['sent size.tonnage']);
+    expect(of('portCall.eta')).to.deep.equal(['orders calls', 'sent calls[].eta', 'sent last.eta']);
+    expect(of('portCall.eta', 'vessels.list')).to.include('sent items[].calls[].eta');
+  });
+
+  it('follows what decides, orders and filters', () => {
+    expect(of('portCall.remarks')).to.deep.equal(['decides calls[].eta', 'decides last.eta']);
+    expect(of('portCall.status')).to.deep.equal(['decides calls']);
+    expect(of('vessel.callSign')).to.deep.equal(['decides fleet']);
+    expect(of('vessel.kind', 'vessels.list')).to.include('filters ?kind');
+    expect(of('vessel.builtYear', 'vessels.list')).to.deep.equal(['orders ?sort']);
+  });
+
+  it('follows what requests set', () => {
+    expect(of('vessel.operatorId', 'vessels.create')).to.deep.equal(['set by.id']);
+    expect(of('vessel.callSign', 'vessels.amend')).to.deep.equal(['set sign']);
+  });
+
+  it('says for whom, under which seal, and what has to be asked', () => {
+    const at = (column: string, member: string): Flow | undefined =>
+      flows.find(
+        (flow) => flow.column === column && flow.member === member && flow.endpoint === 'vessels.read',
+      );
+    expect(at('masterPhone', 'phone')).to.deep.include({ audiences: ['office'], sealed: 'personal' });
+    expect(at('tonnage', 'size.tonnage')).to.deep.include({
+      audiences: [null, 'public', 'office'],
+      sealed: null,
+    });
+    expect(at('kind', 'kind')).to.deep.include({ asks: ['kind'] });
+  });
+});
+
+const stock = model(
+  {
+    crate: entity('crate', {
+      id: integer().key().generated(),
+      name: text(),
+      secret: text().sealed('finance'),
+      hidden: text(),
+      takenOnly: text(),
+      madeAt: timestamp().generated(),
+      shelfId: integer(),
+    }),
+    shelf: entity('shelf', { id: integer().key(), name: text() }),
+    unused: entity('unused', { id: integer().key() }),
+  },
+  {
+    crate: { shelf: toOne('shelf', 'shelfId') },
+    shelf: { crates: toMany('crate', 'shelfId') },
+  },
+);
+
+const Line = shape(stock.crate, (c) => ({ id: c.id, name: c.name }), { name: 'Line' });
+const Shelf = shape(
+  stock.shelf,
+  (s) => ({
+    id: s.id,
+    bad_name: s.name,
+    crates: at({ list: Line(s.crates), read: Line(some(s.crates, { limit: 3 })) }),
+    more: at({ list: { a: s.name, b: s.name } }),
+  }),
+  { name: 'Shelf' },
+);
+const Crate = shape(
+  stock.crate,
+  (c) => ({
+    id: c.id,
+    secret: unseal('office', c.secret),
+    name: given(not(audience('public')), c.name),
+    old: deprecated(c.name, { sunset: '2026-01-31' }),
+  }),
+  { name: 'Crate' },
+);
+const All = shape(stock.shelf, (s) => ({ ...everything(s) }), { name: 'All' });
+const NewCrate = input(
+  stock.crate,
+  (c) => ({ name: c.name, shelf: { id: c.shelfId }, TakenOnly: c.takenOnly, secret: c.secret }),
+  { name: 'NewCrate' },
+);
+
+const store = api({
+  title: 'Store',
+  version: '1.0.0',
+  audiences: ['public', 'office'],
+  endpoints: {
+    shelves: collection('/shelves', stock.shelf, { list: list(Shelf), read: Shelf }),
+    crates: collection('/crates', stock.crate, {
+      read: Crate,
+      create: { takes: NewCrate, returns: Crate },
+      deprecated: { sunset: '2026-01-31' },
+    }),
+    'all-shelves': endpoint('GET /all', { from: stock.shelf, returns: list(All) }),
+  },
+});
+
+describe('review', () => {
+  const found = (options: ReviewOptions = {}): readonly string[] =>
+    review(store, { model: stock, today: '2026-03-01', ...options }).findings.map(
+      ({ severity, code, place }) => `${severity} ${code} ${place}`,
+    );
+
+  it('finds what is risky and undecided, the worst first', () => {
+    expect(found()).to.deep.equal([
+      'warning everything All',
+      'warning unshown crate.hidden',
+      'warning unshown crate.madeAt',
+      'warning write-only crate.takenOnly',
+      'warning unbounded shelves.list/crates',
+      'warning heavy-list shelves.list',
+      'warning no-audience crates.read/name',
+      'warning overdue crates.read',
+      'warning overdue crates.read/old',
+      'warning no-audience crates.create/name',
+      'warning overdue crates.create',
+      'warning overdue crates.create/old',
+      'warning style Shelf.bad_name',
+      'warning style NewCrate.TakenOnly',
+      'warning style all-shelves',
+      'note unsealed crate.secret',
+      'note unshown unused',
+    ]);
+  });
+
+  it('says what is so, and what to do', () => {
+    for (const { message, advice } of review(store, { model: stock }).findings) {
+      expect(message).to.match(/\.$/);
+      expect(advice).to.match(/^[A-Z].*\.$/);
+    }
+    const [seal] = review(store).findings.filter(({ code }) => code === 'unsealed');
+    expect(seal?.message).to.equal(
+      'It is sealed (finance), and goes to office at crates.read, crates.create.',
+    );
+  });
+
+  it('knows other styles, and days that have not come', () => {
+    expect(found({ style: 'snake_case' }).filter((line) => line.includes(' style '))).to.deep.equal([
+      'warning style NewCrate.TakenOnly',
+      'warning style all-shelves',
+    ]);
+    expect(found({ today: '2026-01-31' }).filter((line) => line.includes('overdue'))).to.deep.equal([]);
+  });
+
+  it('finds endpoints without a sample', () => {
+    const rows = samples(stock, { rows: { crate: 0 } });
+    expect(found({ samples: rows }).filter((line) => line.includes('no-sample'))).to.deep.equal([
+      'note no-sample crates.read',
+      'note no-sample crates.create',
+    ]);
+  });
+
+  it('takes findings of others, and accepts what has a reason', () => {
+    const more = [{ code: 'drift', severity: 'error', place: 'crate', message: 'M.', advice: 'A.' }] as const;
+    expect(found({ more })[0]).to.equal('error drift crate');
+    const accepted = [
+      { code: 'unshown', place: 'crate.*', reason: 'Inside only.' },
+      { code: 'everything', place: 'All', reason: 'It is small.' },
+      { code: 'style', place: 'Gone.member', reason: 'It was so.' },
+    ] as const;
+    const result = review(store, { model: stock, accepted });
+    expect(result.accepted.map(({ place, reason }) => [place, reason])).to.deep.equal([
+      ['All', 'It is small.'],
+      ['crate.hidden', 'Inside only.'],
+      ['crate.madeAt', 'Inside only.'],
+    ]);
+    const settled = result.findings.find(({ code }) => code === 'settled');
+    expect(settled).to.include({ place: 'Gone.member', severity: 'warning' });
+  });
+
+  it('finds nothing where there is nothing', () => {
+    const Small = shape(stock.shelf, (s) => ({ id: s.id, name: s.name }));
+    const small = api({
+      title: 'Small',
+      version: '1.0.0',
+      endpoints: { shelves: collection('/shelves', stock.shelf, { read: Small }) },
+    });
+    expect(review(small).findings).to.deep.equal([]);
+  });
+});
+
+describe('weigh', () => {
+  it('counts the bytes of every member, and all of them make the whole', () => {
+    const rows = [
+      { id: 1, name: 'Ä"', shelfId: 1 },
+      { id: 22, name: '🐦', shelfId: 1 },
+    ];
+    const Two = shape(stock.crate, (c) => ({ id: c.id, deep: { name: c.name } }));
+    const weight = weigh(list(Two), rows);
+    const text = '[{"id":1,"deep":{"name":"Ä\\""}},{"id":22,"deep":{"name":"🐦"}}]';
+    expect(weight.bytes).to.equal(Buffer.byteLength(text));
+    const [row] = weight.members;
+    expect(row).to.deep.equal({
+      name: '[]',
+      bytes: Buffer.byteLength(text) - 3,
+      count: 2,
+      members: [
+        { name: 'id', bytes: 13, count: 2, members: [] },
+        {
+          name: 'deep',
+          bytes: Buffer.byteLength('"deep":{"name":"Ä\\""}"deep":{"name":"🐦"}'),
+          count: 2,
+          members: [
+            { name: 'name', bytes: Buffer.byteLength('"name":"Ä\\"""name":"🐦"'), count: 2, members: [] },
+          ],
+        },
+      ],
+    });
+    expect(weigh(list(Two), [])).to.deep.equal({ name: '[]', bytes: 2, count: 1, members: [] });
+  });
+});

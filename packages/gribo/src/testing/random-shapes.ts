@@ -1,0 +1,243 @@
+import fc from 'fast-check';
+import {
+  all,
+  any,
+  asNumber,
+  asText,
+  at,
+  bigint,
+  bool,
+  bytes,
+  count,
+  date,
+  dateOnly,
+  decimal,
+  derive,
+  entity,
+  epochSeconds,
+  first,
+  given,
+  holds,
+  integer,
+  json,
+  lower,
+  masked,
+  model,
+  not,
+  oneOf,
+  real,
+  rounded,
+  type ShapeOf,
+  shape,
+  shorten,
+  some,
+  text,
+  time,
+  timestamp,
+  toMany,
+  toOne,
+  upper,
+  uuid,
+  whenPresent,
+} from '../index.js';
+
+// A random model is three entities in a row, each linked to the next one way or another. Its
+// columns are of every type, under names that are as awkward as names get.
+// biome-ignore lint/suspicious/noExplicitAny: random declarations have no static type
+type Any = any;
+
+const awkward = [
+  'id2',
+  'a b',
+  'ключ',
+  '"',
+  '\\',
+  '__proto__',
+  'constructor',
+  '0',
+  '10',
+  '\u0001',
+  '🐦',
+  'toString',
+];
+
+interface Kind {
+  readonly make: () => Any;
+  readonly value: fc.Arbitrary<unknown>;
+  /** Conversions that take it. */
+  readonly convert: readonly ((value: Any) => Any)[];
+}
+
+const anyText = fc.oneof(
+  fc.string({ unit: 'binary', maxLength: 150 }),
+  fc.string({ unit: fc.constantFrom('\ud800', 'a', '"', '\n') }),
+);
+
+const KINDS: Readonly<Record<string, Kind>> = {
+  text: {
+    make: () => text(),
+    value: anyText,
+    convert: [(v) => shorten(v, 5), upper, lower, (v) => masked(v, { showLast: 1 })],
+  },
+  integer: {
+    make: () => integer(),
+    value: fc.oneof(fc.integer(), fc.maxSafeInteger(), fc.constant(-0)),
+    convert: [asText, (v) => rounded(v, 2)],
+  },
+  real: {
+    make: () => real(),
+    value: fc.oneof(
+      fc.double({ noNaN: true, noDefaultInfinity: true }),
+      fc.integer().map((n) => n / 1000),
+    ),
+    convert: [asText, (v) => rounded(v, 1)],
+  },
+  bigint: {
+    make: () => bigint(),
+    value: fc.oneof(fc.bigInt(), fc.maxSafeInteger(), fc.bigInt().map(String)),
+    convert: [asText],
+  },
+  decimal: {
+    make: () => decimal(30, 4),
+    value: fc.tuple(fc.bigInt(), fc.nat(9999)).map(([a, b]) => `${a}.${b}`),
+    convert: [asNumber, (v) => rounded(v, 1)],
+  },
+  bool: { make: () => bool(), value: fc.boolean(), convert: [asText] },
+  date: { make: () => date(), value: fc.oneof(day(), fc.constant('1968-04-02')), convert: [] },
+  time: {
+    make: () => time(),
+    value: fc.constantFrom('06:30', '23:59:59', '00:00:00.123456789'),
+    convert: [],
+  },
+  timestamp: { make: () => timestamp(), value: day(), convert: [dateOnly, epochSeconds] },
+  uuid: { make: () => uuid(), value: fc.uuid(), convert: [upper] },
+  json: { make: () => json<unknown>(), value: fc.jsonValue(), convert: [] },
+  bytes: { make: () => bytes(), value: fc.uint8Array({ maxLength: 20 }), convert: [] },
+  oneOf: {
+    make: () => oneOf('bulk', 'a"b', 'ü'),
+    value: fc.constantFrom('bulk', 'a"b', 'ü'),
+    convert: [upper],
+  },
+};
+
+function day(): fc.Arbitrary<Date> {
+  return fc.date({
+    min: new Date('0000-01-01T00:00:00Z'),
+    max: new Date('9999-12-31T23:59:59.999Z'),
+    noInvalidDate: true,
+  });
+}
+
+interface ColumnSpec {
+  readonly kind: string;
+  readonly nullable: boolean;
+}
+
+const columns = fc.dictionary(
+  fc.constantFrom(...awkward.filter((name) => name !== '__proto__')),
+  fc.record({ kind: fc.constantFrom(...Object.keys(KINDS)), nullable: fc.boolean() }),
+  { minKeys: 1, maxKeys: 6, noNullPrototype: true },
+);
+
+const specs = fc.tuple(columns, columns, columns);
+export type Specs = readonly Readonly<Record<string, ColumnSpec>>[];
+
+const NAMES = ['one', 'two', 'three'] as const;
+
+export const modelOf = (columnsOf: Specs): Any => {
+  const entities = NAMES.map((name, i) => {
+    const made = Object.entries(columnsOf[i] ?? {}).map(([column, spec]) => {
+      const plain = KINDS[spec.kind]?.make();
+      return [column, spec.nullable ? plain.nullable() : plain];
+    });
+    return [
+      name,
+      entity(name, { id: integer().key(), next: integer().nullable(), ...Object.fromEntries(made) } as Any),
+    ];
+  });
+  const links = { one: link('two'), two: link('three') };
+  return model(Object.fromEntries(entities), links as Any, { columnNames: 'same' });
+};
+
+const link = (target: string): object => ({ to: toOne(target, 'next'), many: toMany(target, 'next') });
+
+/** Rows of one entity, with rows of the next behind their links. */
+const rowOf = (columnsOf: Specs, level: number): fc.Arbitrary<object> => {
+  const values = Object.entries(columnsOf[level] ?? {}).map(
+    ([column, { kind, nullable }]): [string, fc.Arbitrary<unknown>] => {
+      const value = KINDS[kind]?.value ?? fc.constant(null);
+      return [column, nullable ? fc.option(value) : value];
+    },
+  );
+  const record = fc.record({ id: fc.nat(), next: fc.constant(1), ...Object.fromEntries(values) });
+  if (level === 2) return record;
+  const behind = rowOf(columnsOf, level + 1);
+  const links = fc.record({ to: fc.option(behind), many: fc.array(behind, { maxLength: 3 }) });
+  return fc.tuple(record, links).map(([row, linked]) => ({ ...row, ...linked }));
+};
+
+/** What a random shape does with each column and link, as numbers that choose. */
+const choices = fc.array(fc.nat(99), { minLength: 24, maxLength: 24 });
+
+export const shapesOf = (db: Any, columnsOf: Specs, chosen: readonly number[]): ShapeOf<unknown> => {
+  let turn = 0;
+  const next = (below: number): number => (chosen[turn++ % chosen.length] ?? 0) % below;
+  const member = (v: Any, column: string, spec: ColumnSpec): Any => {
+    const value = v[column];
+    const conversions = KINDS[spec.kind]?.convert ?? [];
+    const pick = next(8);
+    if (pick === 0) return { inside: value };
+    if (pick === 1) return whenPresent(value);
+    if (pick === 2)
+      return given(
+        holds([v.id], (id: Any) => id % 2 === 0),
+        value,
+      );
+    if (pick === 3)
+      return given(
+        any(not(holds([v.id], (id: Any) => id > 9)), all(holds([v.id], (id: Any) => id > 99))),
+        whenPresent(value),
+      );
+    if (pick === 4) return at({ otherwise: value });
+    if (pick === 5) return derive([value, v.id], json<unknown>(), (a: Any, id: Any) => [String(a), id]);
+    const conversion = conversions[next(Math.max(1, conversions.length))];
+    return conversion === undefined ? value : conversion(value);
+  };
+  const declare =
+    (level: number, inner: Any) =>
+    (v: Any): Any => {
+      const members = Object.entries(columnsOf[level] ?? {}).map(([column, spec]) => [
+        awkward[(next(awkward.length) + turn) % awkward.length],
+        member(v, column, spec),
+      ]);
+      const own = Object.fromEntries(members);
+      if (inner === null) return own;
+      return {
+        ...own,
+        to: next(3) === 0 ? whenPresent(inner(v.to)) : inner(v.to),
+        many: inner(next(2) === 0 ? v.many : some(v.many, { sort: ['id desc'], limit: 2 } as Any)),
+        count: count(v.many),
+        first: first(v.many, inner),
+        deep: { ...(next(2) === 0 ? inner(v.to) : {}) },
+      };
+    };
+  let inner: Any = null;
+  for (let level = 2; level >= 0; level--) inner = shape(db[NAMES[level] ?? 'one'], declare(level, inner));
+  return inner;
+};
+
+/** A random shape over a random model, with rows that fit it. */
+export interface RandomCase {
+  readonly columnsOf: Specs;
+  readonly chosen: readonly number[];
+  readonly rows: readonly object[];
+}
+
+/** Such cases. */
+export const cases: fc.Arbitrary<RandomCase> = specs.chain((columnsOf) =>
+  fc.record({
+    columnsOf: fc.constant(columnsOf),
+    chosen: choices,
+    rows: fc.array(rowOf(columnsOf, 0), { maxLength: 4 }),
+  }),
+);
