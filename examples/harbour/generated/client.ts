@@ -1,36 +1,34 @@
 // Made by gribo build; changes are overwritten.
-import type { Audience, PathParameters, Queries, Requests, Responses } from './types.js';
+import type { Audience, PathParameters, Queries, Requests, Responses } from "./types.js";
 
 const routes = {
-  'vessels.list': ['GET', '/vessels'],
-  'vessels.read': ['GET', '/vessels/{id}'],
-  'vessels.create': ['POST', '/vessels'],
-  'vessels.replace': ['PUT', '/vessels/{id}'],
-  'vessels.amend': ['PATCH', '/vessels/{id}'],
-  'vessels.remove': ['DELETE', '/vessels/{id}'],
-  'operators.read': ['GET', '/operators/{id}'],
-  'portCalls.list': ['GET', '/port-calls'],
-  'portCalls.read': ['GET', '/port-calls/{id}'],
-  'portCalls.create': ['POST', '/port-calls'],
-  'portCalls.replace': ['PUT', '/port-calls/{id}'],
-  'portCalls.amend': ['PATCH', '/port-calls/{id}'],
-  'portCalls.remove': ['DELETE', '/port-calls/{id}'],
-  'cargo.list': ['GET', '/port-calls/{portCall}/cargo'],
-  'berths.list': ['GET', '/berths'],
-  'berths.read': ['GET', '/berths/{id}'],
-  'berths.options': ['GET', '/berths/options'],
-  'pilots.list': ['GET', '/pilots'],
-  'pilots.read': ['GET', '/pilots/{id}'],
-  'quays.list': ['GET', '/quays'],
-  'positions.list': ['GET', '/positions'],
+  "vessels.list": ["GET", "/vessels"],
+  "vessels.read": ["GET", "/vessels/{id}"],
+  "vessels.create": ["POST", "/vessels"],
+  "vessels.replace": ["PUT", "/vessels/{id}"],
+  "vessels.amend": ["PATCH", "/vessels/{id}"],
+  "vessels.remove": ["DELETE", "/vessels/{id}"],
+  "operators.read": ["GET", "/operators/{id}"],
+  "portCalls.list": ["GET", "/port-calls"],
+  "portCalls.read": ["GET", "/port-calls/{id}"],
+  "portCalls.create": ["POST", "/port-calls"],
+  "portCalls.replace": ["PUT", "/port-calls/{id}"],
+  "portCalls.amend": ["PATCH", "/port-calls/{id}"],
+  "portCalls.remove": ["DELETE", "/port-calls/{id}"],
+  "cargo.list": ["GET", "/port-calls/{portCall}/cargo"],
+  "berths.list": ["GET", "/berths"],
+  "berths.read": ["GET", "/berths/{id}"],
+  "berths.options": ["GET", "/berths/options"],
+  "pilots.list": ["GET", "/pilots"],
+  "pilots.read": ["GET", "/pilots/{id}"],
+  "quays.list": ["GET", "/quays"],
+  "positions.list": ["GET", "/positions"],
 } as const;
 
 type Name = keyof typeof routes;
 
 /** What a call needs: parameters of the path and a body where there are any; a query where one is taken. */
-export type Call<N extends Name> = (N extends keyof PathParameters
-  ? { readonly path: PathParameters[N] }
-  : unknown) &
+export type Call<N extends Name> = (N extends keyof PathParameters ? { readonly path: PathParameters[N] } : unknown) &
   (N extends keyof Requests ? { readonly body: Requests[N] } : unknown) &
   (N extends keyof Queries ? { readonly query?: Queries[N] } : unknown) & {
     readonly headers?: Readonly<Record<string, string>>;
@@ -87,9 +85,7 @@ interface AnyCall {
 }
 
 const urlOf = (base: string, path: string, call: AnyCall): string => {
-  const filled = path.replace(/\{([^}]*)\}/g, (_whole, name: string) =>
-    encodeURIComponent(String(call.path?.[name])),
-  );
+  const filled = path.replace(/\{([^}]*)\}/g, (_whole, name: string) => encodeURIComponent(String(call.path?.[name])));
   const query = new URLSearchParams();
   for (const [name, value] of Object.entries(call.query ?? {})) {
     if (value !== undefined) query.set(name, Array.isArray(value) ? value.join(',') : String(value));
@@ -111,22 +107,14 @@ const problemOf = async (response: Response): Promise<ProblemDetails> => {
  */
 export const connect =
   <A extends Audience = ''>(options: ClientOptions) =>
-  async <N extends Name>(
-    name: N,
-    ...[call]: object extends Call<N> ? [Call<N>?] : [Call<N>]
-  ): Promise<Reply<N, A>> => {
+  async <N extends Name>(name: N, ...[call]: object extends Call<N> ? [Call<N>?] : [Call<N>]): Promise<Reply<N, A>> => {
     const [method, path] = routes[name];
     const { headers, signal, ...rest }: AnyCall = call ?? {};
     const hasBody = rest.body !== undefined;
     const type = method === 'PATCH' ? 'application/merge-patch+json' : 'application/json';
     const response = await (options.fetch ?? fetch)(urlOf(options.base, path, rest), {
       method,
-      headers: {
-        accept: 'application/json',
-        ...(hasBody ? { 'content-type': type } : {}),
-        ...options.headers,
-        ...headers,
-      },
+      headers: { accept: 'application/json', ...(hasBody ? { 'content-type': type } : {}), ...options.headers, ...headers },
       ...(hasBody ? { body: JSON.stringify(rest.body) } : {}),
       ...(signal === undefined ? {} : { signal }),
     });

@@ -1,7 +1,7 @@
 // Made by gribo build; changes are overwritten.
 
 /** Whom responses are for; an empty name stands for callers of no audience. */
-export type Audience = 'public' | 'agent' | 'harbourMaster' | '';
+export type Audience = "public" | "agent" | "harbourMaster" | "";
 
 export interface VesselCardPage {
   readonly items: readonly VesselCard[];
@@ -17,7 +17,7 @@ export interface VesselCard {
   readonly id: number;
   readonly name: string;
   readonly callSign: string | null;
-  readonly kind: 'bulk' | 'tanker' | 'ferry' | 'fishing' | 'yacht' | 'tug';
+  readonly kind: "bulk" | "tanker" | "ferry" | "fishing" | "yacht" | "tug";
   readonly flag: string;
   readonly operatorName: string | null;
   /** Only where `operator` is asked for. */
@@ -34,7 +34,7 @@ export interface VesselDetail {
   readonly id: number;
   readonly name: string;
   readonly callSign: string | null;
-  readonly kind: 'bulk' | 'tanker' | 'ferry' | 'fishing' | 'yacht' | 'tug';
+  readonly kind: "bulk" | "tanker" | "ferry" | "fishing" | "yacht" | "tug";
   readonly flag: string;
   readonly operatorName: string | null;
   readonly operator: OperatorBrief | null;
@@ -55,7 +55,7 @@ export interface VesselDetail {
 
 export interface PortCallLine {
   readonly id: string;
-  readonly status: 'announced' | 'confirmed' | 'berthed' | 'sailed' | 'cancelled';
+  readonly status: "announced" | "confirmed" | "berthed" | "sailed" | "cancelled";
   /** A moment in UTC (RFC 3339). */
   readonly eta?: string;
   readonly berth?: string | null;
@@ -65,7 +65,7 @@ export interface VesselDetailAgent {
   readonly id: number;
   readonly name: string;
   readonly callSign: string | null;
-  readonly kind: 'bulk' | 'tanker' | 'ferry' | 'fishing' | 'yacht' | 'tug';
+  readonly kind: "bulk" | "tanker" | "ferry" | "fishing" | "yacht" | "tug";
   readonly flag: string;
   readonly operatorName: string | null;
   readonly operator: OperatorBrief | null;
@@ -86,7 +86,7 @@ export interface VesselDetailAgent {
 
 export interface PortCallLineAgent {
   readonly id: string;
-  readonly status: 'announced' | 'confirmed' | 'berthed' | 'sailed' | 'cancelled';
+  readonly status: "announced" | "confirmed" | "berthed" | "sailed" | "cancelled";
   /** A moment in UTC (RFC 3339). */
   readonly eta: string;
   readonly berth: string | null;
@@ -96,7 +96,7 @@ export interface VesselDetailHarbourMaster {
   readonly id: number;
   readonly name: string;
   readonly callSign: string | null;
-  readonly kind: 'bulk' | 'tanker' | 'ferry' | 'fishing' | 'yacht' | 'tug';
+  readonly kind: "bulk" | "tanker" | "ferry" | "fishing" | "yacht" | "tug";
   readonly flag: string;
   readonly operatorName: string | null;
   readonly operator: OperatorBrief | null;
@@ -157,7 +157,7 @@ export interface PortCallLinePageAgent {
 
 export interface PortCallDetail {
   readonly id: string;
-  readonly status: 'announced' | 'confirmed' | 'berthed' | 'sailed' | 'cancelled';
+  readonly status: "announced" | "confirmed" | "berthed" | "sailed" | "cancelled";
   /** A moment in UTC (RFC 3339). */
   readonly eta?: string;
   readonly berth?: string | null;
@@ -185,7 +185,7 @@ export interface CargoLine {
 
 export interface PortCallDetailAgent {
   readonly id: string;
-  readonly status: 'announced' | 'confirmed' | 'berthed' | 'sailed' | 'cancelled';
+  readonly status: "announced" | "confirmed" | "berthed" | "sailed" | "cancelled";
   /** A moment in UTC (RFC 3339). */
   readonly eta: string;
   readonly berth: string | null;
@@ -205,7 +205,7 @@ export interface PortCallDetailAgent {
 
 export interface PortCallDetailHarbourMaster {
   readonly id: string;
-  readonly status: 'announced' | 'confirmed' | 'berthed' | 'sailed' | 'cancelled';
+  readonly status: "announced" | "confirmed" | "berthed" | "sailed" | "cancelled";
   /** A moment in UTC (RFC 3339). */
   readonly eta: string;
   readonly berth: string | null;
@@ -289,7 +289,7 @@ export interface BerthOptions {
 export interface PilotLine {
   readonly id: number;
   readonly name: string;
-  readonly licence: 'any vessel' | 'up to 180 m' | 'up to 90 m';
+  readonly licence: "any vessel" | "up to 180 m" | "up to 90 m";
 }
 
 export interface QuayTree {
@@ -328,7 +328,7 @@ export interface NewVessel {
   readonly imoNumber: string;
   readonly name: string;
   readonly callSign?: string | null;
-  readonly kind: 'bulk' | 'tanker' | 'ferry' | 'fishing' | 'yacht' | 'tug';
+  readonly kind: "bulk" | "tanker" | "ferry" | "fishing" | "yacht" | "tug";
   readonly flag: string;
   readonly builtYear: number;
   readonly size: {
@@ -347,7 +347,7 @@ export interface NewVessel {
 export interface ReplaceVessel {
   readonly name: string;
   readonly callSign: string | null;
-  readonly kind: 'bulk' | 'tanker' | 'ferry' | 'fishing' | 'yacht' | 'tug';
+  readonly kind: "bulk" | "tanker" | "ferry" | "fishing" | "yacht" | "tug";
   readonly flag: string;
   readonly builtYear: number;
   readonly size: {
@@ -366,7 +366,7 @@ export interface ReplaceVessel {
 export interface EditVessel {
   readonly name?: string;
   readonly callSign?: string | null;
-  readonly kind?: 'bulk' | 'tanker' | 'ferry' | 'fishing' | 'yacht' | 'tug';
+  readonly kind?: "bulk" | "tanker" | "ferry" | "fishing" | "yacht" | "tug";
   readonly flag?: string;
   readonly builtYear?: number;
   readonly size?: {
@@ -390,7 +390,7 @@ export interface NewPortCall {
   readonly berth?: {
     readonly id: number | null;
   } | null;
-  readonly status?: 'announced' | 'confirmed' | 'berthed' | 'sailed' | 'cancelled';
+  readonly status?: "announced" | "confirmed" | "berthed" | "sailed" | "cancelled";
   /** A moment in UTC (RFC 3339). */
   readonly eta: string;
   /** A moment in UTC (RFC 3339). */
@@ -416,7 +416,7 @@ export interface ReplacePortCall {
   readonly berth: {
     readonly id: number | null;
   } | null;
-  readonly status: 'announced' | 'confirmed' | 'berthed' | 'sailed' | 'cancelled';
+  readonly status: "announced" | "confirmed" | "berthed" | "sailed" | "cancelled";
   /** A moment in UTC (RFC 3339). */
   readonly eta: string;
   /** A moment in UTC (RFC 3339). */
@@ -435,7 +435,7 @@ export interface EditPortCall {
   readonly berth?: {
     readonly id?: number | null;
   } | null;
-  readonly status?: 'announced' | 'confirmed' | 'berthed' | 'sailed' | 'cancelled';
+  readonly status?: "announced" | "confirmed" | "berthed" | "sailed" | "cancelled";
   /** A moment in UTC (RFC 3339). */
   readonly eta?: string;
   /** A moment in UTC (RFC 3339). */
@@ -452,173 +452,72 @@ export interface EditPortCall {
 
 /** What each endpoint sends, by audience. */
 export interface Responses {
-  readonly 'vessels.list': {
-    readonly '': VesselCardPage;
-    readonly public: VesselCardPage;
-    readonly agent: VesselCardPage;
-    readonly harbourMaster: VesselCardPage;
-  };
-  readonly 'vessels.read': {
-    readonly '': VesselDetail;
-    readonly public: VesselDetail;
-    readonly agent: VesselDetailAgent;
-    readonly harbourMaster: VesselDetailHarbourMaster;
-  };
-  readonly 'vessels.create': {
-    readonly '': VesselDetail;
-    readonly public: VesselDetail;
-    readonly agent: VesselDetailAgent;
-    readonly harbourMaster: VesselDetailHarbourMaster;
-  };
-  readonly 'vessels.replace': {
-    readonly '': VesselDetail;
-    readonly public: VesselDetail;
-    readonly agent: VesselDetailAgent;
-    readonly harbourMaster: VesselDetailHarbourMaster;
-  };
-  readonly 'vessels.amend': {
-    readonly '': VesselDetail;
-    readonly public: VesselDetail;
-    readonly agent: VesselDetailAgent;
-    readonly harbourMaster: VesselDetailHarbourMaster;
-  };
-  readonly 'operators.read': {
-    readonly '': OperatorDetail;
-    readonly public: OperatorDetail;
-    readonly agent: OperatorDetail;
-    readonly harbourMaster: OperatorDetailHarbourMaster;
-  };
-  readonly 'portCalls.list': {
-    readonly '': PortCallLinePage;
-    readonly public: PortCallLinePage;
-    readonly agent: PortCallLinePageAgent;
-    readonly harbourMaster: PortCallLinePageAgent;
-  };
-  readonly 'portCalls.read': {
-    readonly '': PortCallDetail;
-    readonly public: PortCallDetail;
-    readonly agent: PortCallDetailAgent;
-    readonly harbourMaster: PortCallDetailHarbourMaster;
-  };
-  readonly 'portCalls.create': {
-    readonly '': PortCallDetail;
-    readonly public: PortCallDetail;
-    readonly agent: PortCallDetailAgent;
-    readonly harbourMaster: PortCallDetailHarbourMaster;
-  };
-  readonly 'portCalls.replace': {
-    readonly '': PortCallDetail;
-    readonly public: PortCallDetail;
-    readonly agent: PortCallDetailAgent;
-    readonly harbourMaster: PortCallDetailHarbourMaster;
-  };
-  readonly 'portCalls.amend': {
-    readonly '': PortCallDetail;
-    readonly public: PortCallDetail;
-    readonly agent: PortCallDetailAgent;
-    readonly harbourMaster: PortCallDetailHarbourMaster;
-  };
-  readonly 'cargo.list': {
-    readonly '': readonly CargoLine[];
-    readonly public: readonly CargoLine[];
-    readonly agent: readonly CargoLine[];
-    readonly harbourMaster: readonly CargoLine[];
-  };
-  readonly 'berths.list': {
-    readonly '': readonly Berth[];
-    readonly public: readonly Berth[];
-    readonly agent: readonly Berth[];
-    readonly harbourMaster: readonly Berth[];
-  };
-  readonly 'berths.read': {
-    readonly '': BerthRead;
-    readonly public: BerthRead;
-    readonly agent: BerthReadAgent;
-    readonly harbourMaster: BerthReadHarbourMaster;
-  };
-  readonly 'berths.options': {
-    readonly '': readonly BerthOptions[];
-    readonly public: readonly BerthOptions[];
-    readonly agent: readonly BerthOptions[];
-    readonly harbourMaster: readonly BerthOptions[];
-  };
-  readonly 'pilots.list': { readonly harbourMaster: readonly PilotLine[] };
-  readonly 'pilots.read': { readonly harbourMaster: PilotLine };
-  readonly 'quays.list': {
-    readonly '': readonly QuayTree[];
-    readonly public: readonly QuayTree[];
-    readonly agent: readonly QuayTree[];
-    readonly harbourMaster: readonly QuayTree[];
-  };
-  readonly 'positions.list': {
-    readonly '': readonly PositionLine[];
-    readonly public: readonly PositionLine[];
-    readonly agent: readonly PositionLine[];
-    readonly harbourMaster: readonly PositionLine[];
-  };
+  readonly "vessels.list": { readonly "": VesselCardPage; readonly public: VesselCardPage; readonly agent: VesselCardPage; readonly harbourMaster: VesselCardPage };
+  readonly "vessels.read": { readonly "": VesselDetail; readonly public: VesselDetail; readonly agent: VesselDetailAgent; readonly harbourMaster: VesselDetailHarbourMaster };
+  readonly "vessels.create": { readonly "": VesselDetail; readonly public: VesselDetail; readonly agent: VesselDetailAgent; readonly harbourMaster: VesselDetailHarbourMaster };
+  readonly "vessels.replace": { readonly "": VesselDetail; readonly public: VesselDetail; readonly agent: VesselDetailAgent; readonly harbourMaster: VesselDetailHarbourMaster };
+  readonly "vessels.amend": { readonly "": VesselDetail; readonly public: VesselDetail; readonly agent: VesselDetailAgent; readonly harbourMaster: VesselDetailHarbourMaster };
+  readonly "operators.read": { readonly "": OperatorDetail; readonly public: OperatorDetail; readonly agent: OperatorDetail; readonly harbourMaster: OperatorDetailHarbourMaster };
+  readonly "portCalls.list": { readonly "": PortCallLinePage; readonly public: PortCallLinePage; readonly agent: PortCallLinePageAgent; readonly harbourMaster: PortCallLinePageAgent };
+  readonly "portCalls.read": { readonly "": PortCallDetail; readonly public: PortCallDetail; readonly agent: PortCallDetailAgent; readonly harbourMaster: PortCallDetailHarbourMaster };
+  readonly "portCalls.create": { readonly "": PortCallDetail; readonly public: PortCallDetail; readonly agent: PortCallDetailAgent; readonly harbourMaster: PortCallDetailHarbourMaster };
+  readonly "portCalls.replace": { readonly "": PortCallDetail; readonly public: PortCallDetail; readonly agent: PortCallDetailAgent; readonly harbourMaster: PortCallDetailHarbourMaster };
+  readonly "portCalls.amend": { readonly "": PortCallDetail; readonly public: PortCallDetail; readonly agent: PortCallDetailAgent; readonly harbourMaster: PortCallDetailHarbourMaster };
+  readonly "cargo.list": { readonly "": readonly CargoLine[]; readonly public: readonly CargoLine[]; readonly agent: readonly CargoLine[]; readonly harbourMaster: readonly CargoLine[] };
+  readonly "berths.list": { readonly "": readonly Berth[]; readonly public: readonly Berth[]; readonly agent: readonly Berth[]; readonly harbourMaster: readonly Berth[] };
+  readonly "berths.read": { readonly "": BerthRead; readonly public: BerthRead; readonly agent: BerthReadAgent; readonly harbourMaster: BerthReadHarbourMaster };
+  readonly "berths.options": { readonly "": readonly BerthOptions[]; readonly public: readonly BerthOptions[]; readonly agent: readonly BerthOptions[]; readonly harbourMaster: readonly BerthOptions[] };
+  readonly "pilots.list": { readonly harbourMaster: readonly PilotLine[] };
+  readonly "pilots.read": { readonly harbourMaster: PilotLine };
+  readonly "quays.list": { readonly "": readonly QuayTree[]; readonly public: readonly QuayTree[]; readonly agent: readonly QuayTree[]; readonly harbourMaster: readonly QuayTree[] };
+  readonly "positions.list": { readonly "": readonly PositionLine[]; readonly public: readonly PositionLine[]; readonly agent: readonly PositionLine[]; readonly harbourMaster: readonly PositionLine[] };
 }
 
 /** What each endpoint takes. */
 export interface Requests {
-  readonly 'vessels.create': NewVessel;
-  readonly 'vessels.replace': ReplaceVessel;
-  readonly 'vessels.amend': EditVessel;
-  readonly 'portCalls.create': NewPortCall;
-  readonly 'portCalls.replace': ReplacePortCall;
-  readonly 'portCalls.amend': EditPortCall;
+  readonly "vessels.create": NewVessel;
+  readonly "vessels.replace": ReplaceVessel;
+  readonly "vessels.amend": EditVessel;
+  readonly "portCalls.create": NewPortCall;
+  readonly "portCalls.replace": ReplacePortCall;
+  readonly "portCalls.amend": EditPortCall;
 }
 
 /** The parameters in the path of each endpoint. */
 export interface PathParameters {
-  readonly 'vessels.read': { readonly id: string | number };
-  readonly 'vessels.replace': { readonly id: string | number };
-  readonly 'vessels.amend': { readonly id: string | number };
-  readonly 'vessels.remove': { readonly id: string | number };
-  readonly 'operators.read': { readonly id: string | number };
-  readonly 'portCalls.read': { readonly id: string | number };
-  readonly 'portCalls.replace': { readonly id: string | number };
-  readonly 'portCalls.amend': { readonly id: string | number };
-  readonly 'portCalls.remove': { readonly id: string | number };
-  readonly 'cargo.list': { readonly portCall: string | number };
-  readonly 'berths.read': { readonly id: string | number };
-  readonly 'pilots.read': { readonly id: string | number };
+  readonly "vessels.read": { readonly id: string | number };
+  readonly "vessels.replace": { readonly id: string | number };
+  readonly "vessels.amend": { readonly id: string | number };
+  readonly "vessels.remove": { readonly id: string | number };
+  readonly "operators.read": { readonly id: string | number };
+  readonly "portCalls.read": { readonly id: string | number };
+  readonly "portCalls.replace": { readonly id: string | number };
+  readonly "portCalls.amend": { readonly id: string | number };
+  readonly "portCalls.remove": { readonly id: string | number };
+  readonly "cargo.list": { readonly portCall: string | number };
+  readonly "berths.read": { readonly id: string | number };
+  readonly "pilots.read": { readonly id: string | number };
 }
 
 /** The query parameters of each endpoint. */
 export interface Queries {
-  readonly 'vessels.list': {
-    readonly flag?: string;
-    readonly builtAfter?: number;
-    readonly q?: string;
-    readonly size?: number;
-    readonly page?: number;
-    readonly sort?: readonly ('name' | 'name desc' | 'builtYear' | 'builtYear desc')[];
-    readonly with?: readonly 'operator'[];
-    readonly fields?: readonly string[];
-  };
-  readonly 'vessels.read': { readonly fields?: readonly string[] };
-  readonly 'vessels.create': { readonly fields?: readonly string[] };
-  readonly 'vessels.replace': { readonly fields?: readonly string[] };
-  readonly 'vessels.amend': { readonly fields?: readonly string[] };
-  readonly 'operators.read': { readonly fields?: readonly string[] };
-  readonly 'portCalls.list': {
-    readonly status?: readonly ('announced' | 'confirmed' | 'berthed' | 'sailed' | 'cancelled')[];
-    readonly from?: string;
-    readonly size?: number;
-    readonly page?: number;
-    readonly sort?: readonly ('eta' | 'eta desc' | 'status' | 'status desc')[];
-    readonly fields?: readonly string[];
-  };
-  readonly 'portCalls.read': { readonly with?: readonly 'cargo'[]; readonly fields?: readonly string[] };
-  readonly 'portCalls.create': { readonly with?: readonly 'cargo'[]; readonly fields?: readonly string[] };
-  readonly 'portCalls.replace': { readonly with?: readonly 'cargo'[]; readonly fields?: readonly string[] };
-  readonly 'portCalls.amend': { readonly with?: readonly 'cargo'[]; readonly fields?: readonly string[] };
-  readonly 'cargo.list': { readonly fields?: readonly string[] };
-  readonly 'berths.list': { readonly fields?: readonly string[] };
-  readonly 'berths.read': { readonly fields?: readonly string[] };
-  readonly 'berths.options': { readonly fields?: readonly string[] };
-  readonly 'pilots.list': { readonly fields?: readonly string[] };
-  readonly 'pilots.read': { readonly fields?: readonly string[] };
-  readonly 'quays.list': { readonly fields?: readonly string[] };
-  readonly 'positions.list': { readonly fields?: readonly string[] };
+  readonly "vessels.list": { readonly flag?: string; readonly builtAfter?: number; readonly q?: string; readonly size?: number; readonly page?: number; readonly sort?: readonly ("name" | "name desc" | "builtYear" | "builtYear desc")[]; readonly with?: readonly ("operator")[]; readonly fields?: readonly string[] };
+  readonly "vessels.read": { readonly fields?: readonly string[] };
+  readonly "vessels.create": { readonly fields?: readonly string[] };
+  readonly "vessels.replace": { readonly fields?: readonly string[] };
+  readonly "vessels.amend": { readonly fields?: readonly string[] };
+  readonly "operators.read": { readonly fields?: readonly string[] };
+  readonly "portCalls.list": { readonly status?: readonly ("announced" | "confirmed" | "berthed" | "sailed" | "cancelled")[]; readonly from?: string; readonly size?: number; readonly page?: number; readonly sort?: readonly ("eta" | "eta desc" | "status" | "status desc")[]; readonly fields?: readonly string[] };
+  readonly "portCalls.read": { readonly with?: readonly ("cargo")[]; readonly fields?: readonly string[] };
+  readonly "portCalls.create": { readonly with?: readonly ("cargo")[]; readonly fields?: readonly string[] };
+  readonly "portCalls.replace": { readonly with?: readonly ("cargo")[]; readonly fields?: readonly string[] };
+  readonly "portCalls.amend": { readonly with?: readonly ("cargo")[]; readonly fields?: readonly string[] };
+  readonly "cargo.list": { readonly fields?: readonly string[] };
+  readonly "berths.list": { readonly fields?: readonly string[] };
+  readonly "berths.read": { readonly fields?: readonly string[] };
+  readonly "berths.options": { readonly fields?: readonly string[] };
+  readonly "pilots.list": { readonly fields?: readonly string[] };
+  readonly "pilots.read": { readonly fields?: readonly string[] };
+  readonly "quays.list": { readonly fields?: readonly string[] };
+  readonly "positions.list": { readonly fields?: readonly string[] };
 }

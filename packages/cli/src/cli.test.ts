@@ -2,27 +2,10 @@ import { execFile, spawn } from 'node:child_process';
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { openDatabase } from '@gribo/sql';
 import { expect } from 'chai';
 import { sql } from 'kysely';
-
-const BIN = fileURLToPath(new URL('../bin/gribo.js', import.meta.url));
-const HARBOUR = fileURLToPath(new URL('../../../examples/harbour/', import.meta.url));
-const WORKSPACE = fileURLToPath(new URL('../../../', import.meta.url));
-
-interface Outcome {
-  readonly code: number;
-  readonly out: string;
-  readonly err: string;
-}
-
-const gribo = (args: readonly string[], cwd = HARBOUR): Promise<Outcome> =>
-  new Promise((resolve) => {
-    const child = execFile(process.execPath, [BIN, ...args], { cwd, timeout: 60_000 }, (_error, out, err) => {
-      resolve({ code: child.exitCode ?? -1, out, err });
-    });
-  });
+import { BIN, gribo, HARBOUR, type Outcome, WORKSPACE } from './testing/run-gribo.js';
 
 describe('gribo table', function () {
   this.timeout(60_000);
@@ -103,7 +86,7 @@ describe('gribo scan', function () {
       .and.contain('Next: gribo show tideGauge.list');
     const shown = await there(['show', 'tideGauge.list', '--json']);
     expect(JSON.parse(shown.out)).to.deep.include({ items: [{ id: 1, place: 'Lantern Quay' }] });
-    expect((await there(['check'])).out).to.contain('agree');
+    expect((await there(['check'])).out).to.contain('0 errors');
     const again = await there(['scan', database, '--start']);
     expect(again).to.include({ code: 2, out: '' });
     expect(again.err).to.contain('gribo.config.ts are there already: add --force');
@@ -131,9 +114,9 @@ describe('gribo scan', function () {
     await kysely.destroy();
     const { code, out } = await there(['check']);
     expect(code).to.equal(1);
-    expect(out).to.match(/^excess +tideGauge\.datum +only the database has the column datum/m);
+    expect(out).to.match(/^error {2}drift\n {2}tideGauge\.datum {2}only the database has the column datum/m);
     const data = JSON.parse((await there(['check', '--json'])).out);
-    expect(data[0]).to.include({ code: 'excess', path: 'tideGauge.datum' });
+    expect(data.findings[0]).to.include({ code: 'drift', severity: 'error', place: 'tideGauge.datum' });
   });
 });
 

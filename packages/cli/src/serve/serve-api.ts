@@ -3,6 +3,7 @@ import type { AddressInfo } from 'node:net';
 import { nodeListener, Problem, serve } from '@gribo/http';
 import type { EndpointPlan, Store } from 'gribo';
 import type { GriboConfig } from '../config.js';
+import { Mistake } from '../mistake.js';
 import { sampleStore } from '../samples-of.js';
 import type { Screen } from '../screen.js';
 import { pickAudience } from '../situation.js';
@@ -55,7 +56,12 @@ export const serveApi = async (
   });
   const server = createServer(nodeListener(handle));
   await new Promise<void>((resolve, reject) => {
-    server.once('error', reject);
+    server.once('error', (error: NodeJS.ErrnoException) => {
+      const taken = error.code === 'EADDRINUSE';
+      reject(
+        taken ? new Mistake(`Something is at port ${options.port} already: name another, --port.`) : error,
+      );
+    });
     server.listen(options.port, HOST, resolve);
   });
   const { port } = server.address() as AddressInfo;

@@ -1,0 +1,127 @@
+import { execFile } from 'node:child_process';
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { promisify } from 'node:util';
+import { expect } from 'chai';
+import { parse } from 'yaml';
+import { gribo, HARBOUR, WORKSPACE } from '../testing/run-gribo.js';
+
+const OUT = '.cache/build-test';
+const FOLDER = join(HARBOUR, OUT);
+const run = promisify(execFile);
+
+const read = (path: string): string => readFileSync(join(FOLDER, path), 'utf8');
+
+describe('gribo build', function () {
+  this.timeout(120_000);
+  const build = (...args: string[]) => gribo(['build', '--out', OUT, ...args]);
+  before(() => rmSync(FOLDER, { recursive: true, force: true }));
+  after(() => rmSync(FOLDER, { recursive: true, force: true }));
+
+  it('writes every part, then only what changed, and removes what is left over', async () => {
+    const first = await build();
+    expect(first).to.include({ code: 0, err: '' });
+    expect(readdirSync(FOLDER).sort()).to.deep.equal([
+      'client.ts',
+      'contract.json',
+      'openapi.json',
+      'openapi.yaml',
+      'schemas',
+      'serializers',
+      'types.d.ts',
+    ]);
+    expect((await build()).out).to.match(/^\S+: 0 files written, \d+ unchanged\n$/);
+    writeFileSync(join(FOLDER, 'types.d.ts'), 'stale');
+    writeFileSync(join(FOLDER, 'schemas/own.json'), '{}');
+    writeFileSync(join(FOLDER, 'serializers/gone.read.js'), read('serializers/berths.list.js'));
+    const check = await build('--check');
+    expect(check.code).to.equal(1);
+    expect(check.out).to.contain('+ types.d.ts\n- serializers/gone.read.js\n');
+    expect(check.err).to.equal('The build is stale: run gribo build.\n');
+    expect(read('types.d.ts')).to.equal('stale');
+    expect(JSON.parse((await build('--json')).out))
+      .to.include({ folder: OUT })
+      .and.deep.include({
+        written: ['types.d.ts'],
+        removed: ['serializers/gone.read.js'],
+      });
+    expect(existsSync(join(FOLDER, 'schemas/own.json')), 'what it did not make stays').to.equal(true);
+    expect((await build('--check')).code).to.equal(0);
+  });
+
+  it('says the same in JSON and YAML', () => {
+    expect(parse(read('openapi.yaml'))).to.deep.equal(JSON.parse(read('openapi.json')));
+    expect(JSON.parse(read('openapi.json'))).to.deep.include({
+      servers: [{ url: 'http://127.0.0.1:8080', description: 'npm start' }],
+    });
+  });
+
+  it('writes types and a client that compile, and are of the audience', async () => {
+    const use = `import { ApiProblem, connect } from './client.js';
+const call = connect<'agent'>({ base: 'http://harbour.test' });
+const vessel = await call('vessels.read', { path: { id: 3 } });
+export const age: number = vessel.age;
+const page = await call('vessels.list', { query: { with: ['operator'], sort: ['name desc'], flag: 'QM' } });
+export const first: string | undefined = page.items[0]?.name;
+export const gone: null = await call('vessels.remove', { path: { id: 3 } });
+await call('vessels.amend', { path: { id: 3 }, body: { name: 'Merel' } });
+export const problem = (error: unknown): readonly string[] =>
+  error instanceof ApiProblem ? (error.problem.errors ?? []).map(({ message }) => message) : [];
+// @ts-expect-error its path has a parameter
+await call('vessels.read');
+// @ts-expect-error agents do not see it
+vessel.masterPhone;
+// @ts-expect-error there is no such choice
+await call('vessels.amend', { path: { id: 3 }, body: { kind: 'submarine' } });
+import { json } from './serializers/vessels.read.agent.js';
+export const text: string = json({});
+`;
+    writeFileSync(join(FOLDER, 'use.ts'), use);
+    writeFileSync(join(FOLDER, 'package.json'), '{"type":"module"}');
+    const tsc = join(WORKSPACE, 'node_modules/typescript/bin/tsc');
+    const flags =
+      '--ignoreConfig --noEmit --strict --exactOptionalPropertyTypes --module nodenext --target es2022 --lib es2023,dom,dom.iterable --types';
+    await run(process.execPath, [tsc, ...flags.split(' '), 'node', 'use.ts'], { cwd: FOLDER }).catch(
+      (error: { stdout: string }) => expect.fail(error.stdout),
+    );
+  });
+
+  it('writes some parts only, and knows their names', async () => {
+    rmSync(FOLDER, { recursive: true, force: true });
+    expect((await build('--only', 'contract,types')).code).to.equal(0);
+    expect(readdirSync(FOLDER).sort()).to.deep.equal(['contract.json', 'types.d.ts']);
+    const wrong = await build('--only', 'contracts');
+    expect(wrong).to.include({ code: 2 });
+    expect(wrong.err).to.contain('There is no part "contracts". Did you mean "contract"?');
+  });
+
+  it('keeps the committed contract, types and client of the harbour up to date', async () => {
+    const { code, out } = await gribo(['build', '--only', 'types,client,contract', '--check']);
+    expect(code, `${out}\nnpm run generate -w examples/harbour`).to.equal(0);
+  });
+
+  it('names the members whose functions no module exports, and writes the rest', async () => {
+    const folder = join(WORKSPACE, '.cache', 'build-functions');
+    mkdirSync(folder, { recursive: true });
+    writeFileSync(
+      join(folder, 'gribo.config.ts'),
+      `import { api, collection, derive, entity, integer, list, memoryStore, model, shape, text } from 'gribo';
+const db = model({ tide: entity('tide', { id: integer().key(), height: integer() }) }, {});
+const Tide = shape(db.tide, (t) => ({ id: t.id, words: derive([t.height], text(), (height) => height + ' m') }), { name: 'Tide' });
+const Plain = shape(db.tide, (t) => ({ id: t.id }), { name: 'Plain' });
+export default {
+  api: api({ title: 'Tides', version: '1.0.0', endpoints: { tides: collection('/tides', db.tide, { list: list(Plain), read: Tide }) } }),
+  store: memoryStore(db),
+};
+`,
+    );
+    const { code, err } = await gribo(['build', '--only', 'serializers'], folder);
+    expect(code).to.equal(1);
+    expect(err).to.contain('1 member calls a function').and.contain('  Tide.words');
+    expect(readdirSync(join(folder, 'generated/serializers'))).to.deep.equal([
+      'tides.list.d.ts',
+      'tides.list.js',
+    ]);
+    rmSync(folder, { recursive: true, force: true });
+  });
+});

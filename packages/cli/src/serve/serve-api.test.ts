@@ -1,0 +1,96 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { expect } from 'chai';
+import { BIN, gribo, HARBOUR } from '../testing/run-gribo.js';
+
+describe('gribo serve', function () {
+  this.timeout(60_000);
+  let child: ChildProcess;
+  let printed = '';
+  let address = '';
+
+  before(async () => {
+    child = spawn(process.execPath, [BIN, 'serve', '--samples', '--port', '0'], { cwd: HARBOUR });
+    child.stdout?.setEncoding('utf8').on('data', (text) => {
+      printed += String(text);
+    });
+    for (let i = 0; i < 600 && !printed.includes('Ctrl+C'); i++)
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    address = /http:\/\/127\.0\.0\.1:\d+/.exec(printed)?.[0] ?? '';
+  });
+
+  after(async () => {
+    const ended = new Promise((resolve) => child.once('exit', resolve));
+    child.kill('SIGINT');
+    expect(await ended, 'it ends by itself').to.equal(0);
+  });
+
+  const ask = (path: string, init?: RequestInit) => fetch(address + path, init);
+
+  it('says where it is, and what there is', () => {
+    expect(printed)
+      .to.contain('Merrow Harbour Office answers at http://127.0.0.1:')
+      .and.contain('on sample rows');
+    expect(printed).to.match(/ {2}GET {4}\/vessels\/\{id\} +vessels\.read\n/);
+  });
+
+  it('answers every endpoint on sample rows', async () => {
+    const vessels = (await (await ask('/vessels?size=3')).json()) as { items: object[]; page: object };
+    expect(vessels.items).to.have.length(3);
+    expect(vessels.page).to.include({ total: 20 });
+    for (const path of [
+      '/vessels/1',
+      '/operators/1',
+      '/port-calls',
+      '/berths',
+      '/berths/1',
+      '/berths/options',
+      '/quays',
+      '/positions',
+    ]) {
+      expect((await ask(path)).status, path).to.equal(200);
+    }
+    expect((await ask('/berths?format=csv')).headers.get('content-type')).to.contain('text/csv');
+  });
+
+  it('takes writes in memory', async () => {
+    const made = await ask('/vessels', {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({
+        imoNumber: '1234567',
+        name: 'Merel',
+        kind: 'tug',
+        flag: 'QM',
+        builtYear: 1999,
+        size: { length: 20, draught: 2, tonnage: '50.0' },
+        operator: { id: null },
+      }),
+    });
+    expect(made.status).to.equal(201);
+    const { id } = (await made.json()) as { id: number };
+    expect(await (await ask(`/vessels/${id}`)).json()).to.include({ name: 'Merel' });
+    expect((await ask(`/vessels/${id}`, { method: 'DELETE' })).status).to.equal(204);
+  });
+
+  it('takes the word of callers for whom they are', async () => {
+    const phone = async (headers: Record<string, string>) =>
+      Object.keys((await (await ask('/vessels/1', { headers })).json()) as object).includes('masterPhone');
+    expect(await phone({})).to.equal(false);
+    expect(await phone({ 'x-audience': 'harbourMaster' })).to.equal(true);
+    expect(await phone({ authorization: 'Bearer demo-office' })).to.equal(true);
+    const wrong = await ask('/vessels/1', { headers: { 'x-audience': 'captain' } });
+    expect(wrong.status).to.equal(400);
+    expect(await wrong.text()).to.contain('public, agent, harbourMaster');
+  });
+
+  it('says what is wrong with its options', async () => {
+    expect((await gribo(['serve', '--port', '99999'])).code).to.equal(2);
+    expect((await gribo(['serve', '--samples', '--audience', 'agnet'])).err).to.contain(
+      'Did you mean "agent"?',
+    );
+    const { port } = new URL(address);
+    const taken = await gribo(['serve', '--samples', '--port', port]);
+    expect(taken.err).to.contain(`port ${port}`);
+    expect(taken.code).to.equal(2);
+  });
+});
