@@ -172,6 +172,7 @@ describe('the examples of doc comments', () => {
           ...shapes(),
           ...definitions,
           db,
+          harbour,
           entities: definitions,
           links: {},
           vessels: [],

@@ -46,10 +46,9 @@ const FEW = 3;
 /** The sets of names that a body is written for: none, all sets where there are few, else each alone and all. */
 const setsOf = (asks: readonly string[]): readonly (readonly string[])[] => {
   if (asks.length > FEW) return [[], ...asks.map((name) => [name]), asks];
-  return asks.reduce<readonly (readonly string[])[]>(
-    (sets, name) => [...sets, ...sets.map((set) => [...set, name])],
-    [[]],
-  );
+  const sets: (readonly string[])[] = [[]];
+  for (const name of asks) sets.push(...sets.map((set) => [...set, name]));
+  return sets;
 };
 
 /** The same body for each set of names that can be asked for. */

@@ -125,5 +125,6 @@ export const check = async (
     screen.print(summary(found));
   }
   const wanting = found.findings.filter(({ severity }) => severity !== 'note').length;
-  if (wanting > 0) throw new Mistake(`${counted(wanting, 'finding')} to be looked at.`, 1);
+  if (wanting > 0)
+    throw new Mistake('Mend them, or accept them in the configuration with the reason why.', 1);
 };

@@ -4,6 +4,7 @@ import type { GriboConfig } from '../config.js';
 import { Mistake } from '../mistake.js';
 import type { Screen } from '../screen.js';
 import { audienceWords } from './audience-words.js';
+import { endpointWords } from './endpoint-words.js';
 
 export interface DiffOptions {
   readonly json?: boolean;
@@ -46,11 +47,13 @@ const EFFECTS: readonly (readonly [Effect, string])[] = [
   ['safe', 'Safe'],
 ];
 
+/** How many endpoints are named before the others are counted. */
+const NAMED = 6;
+
 const whereWords = ({ reach }: Difference): string => {
   const names = reach.map(({ endpoint }) => endpoint);
-  return names.length <= 4
-    ? names.join(', ')
-    : `${names.slice(0, 3).join(', ')} and ${names.length - 3} more`;
+  const more = names.length - NAMED;
+  return more <= 0 ? endpointWords(names) : `${endpointWords(names.slice(0, NAMED))} and ${more} more`;
 };
 
 const whomWords = ({ reach }: Difference, audiences: readonly string[]): string =>
@@ -65,8 +68,10 @@ const SIDES: Readonly<Record<Difference['side'], string>> = {
 const versionWords = ({ before, after, step, suggested, announced }: Compared): string => {
   if (step === null) return `Nothing differs. Version ${before.version} to ${after.version}.`;
   const wanted = suggested ?? 'another version';
-  const said = announced ? 'which says so' : `which does not: it asks for ${wanted}`;
-  return `This is a ${step} step from ${before.version}. The version is ${after.version}, ${said}.`;
+  const asks = `A ${step} step from ${before.version}: it asks for ${wanted}`;
+  return announced
+    ? `${asks}, and the API says ${after.version}.`
+    : `${asks}; the API still says ${after.version}.`;
 };
 
 const printText = (compared: Compared, screen: Screen): void => {

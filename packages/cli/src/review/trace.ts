@@ -4,6 +4,7 @@ import { Mistake } from '../mistake.js';
 import { pickEndpoint } from '../pick-endpoint.js';
 import { fit, type Screen } from '../screen.js';
 import { audienceWords } from './audience-words.js';
+import { endpointWords } from './endpoint-words.js';
 
 export interface TraceOptions {
   readonly json?: boolean;
@@ -110,18 +111,6 @@ const linesOf = (flows: readonly Flow[], audiences: readonly string[]): readonly
   return [...lines.values()];
 };
 
-/** `portCalls.read, create, amend`: endpoints of one resource after its first. */
-const endpointWords = (names: readonly string[]): string => {
-  const [first = '', ...others] = names;
-  const resource = first.slice(0, first.lastIndexOf('.') + 1);
-  return [
-    first,
-    ...others.map((name) =>
-      resource !== '' && name.startsWith(resource) ? name.slice(resource.length) : name,
-    ),
-  ].join(', ');
-};
-
 const OUT: readonly Flow['kind'][] = ['sent', 'converted', 'computed'];
 const BESIDES: readonly Flow['kind'][] = ['decides', 'orders', 'filters'];
 
@@ -134,7 +123,13 @@ const SECTIONS: readonly (readonly [string, readonly Flow['kind'][]])[] = [
 const widest = (texts: readonly string[], most: number): number =>
   Math.min(most, Math.max(...texts.map((text) => text.length)));
 
-const printLines = (screen: Screen, lines: readonly Line[], showsColumn: boolean): void => {
+/** @param isMember whether all of it is at one endpoint, which the title names */
+const printLines = (
+  screen: Screen,
+  lines: readonly Line[],
+  showsColumn: boolean,
+  isMember: boolean,
+): void => {
   const { colours } = screen;
   const shown = lines.map((line) => ({ ...line, where: endpointWords(line.endpoints) }));
   const column = showsColumn
@@ -159,10 +154,11 @@ const printLines = (screen: Screen, lines: readonly Line[], showsColumn: boolean
       26,
     ) + 2;
   for (const line of shown) {
-    const whom = line.sealed ? colours.red(line.whom) : line.whom;
+    const whom = line.sealed ? colours.red(`for ${line.whom}`) : `for ${line.whom}`;
+    const at = isMember ? '' : fit(line.where, where);
     const from = showsColumn ? colours.cyan(fit(line.column, column)) : '';
     screen.print(
-      `  ${from}${fit(line.where, where)}${colours.bold(fit(line.member, member))}${colours.dim(fit(line.how, how))}${whom}`,
+      `  ${from}${at}${colours.bold(fit(line.member, member))}${colours.dim(fit(line.how, how))}${whom}`,
     );
   }
 };
@@ -192,7 +188,7 @@ export const trace = (config: GriboConfig, asked: string, options: TraceOptions,
       : title;
     if (lines.length > 0) {
       screen.print(`\n${colours.bold(heading)}`);
-      printLines(screen, lines, showsColumn);
+      printLines(screen, lines, showsColumn, isMember);
     } else if (kinds === OUT && !isMember) screen.print(`\n${colours.green('gets out nowhere')}`);
   }
 };

@@ -54,7 +54,7 @@ class ValueComparing {
   limit(what: string, before: Bound, after: Bound, isTighter: (was: Limit, is: Limit) => boolean): void {
     if (before === after) return;
     const tightened = after !== undefined && (before === undefined || isTighter(before, after));
-    const words = after === undefined ? `there is no ${what} any more` : `the ${what} is ${after}`;
+    const words = after === undefined ? `There is no ${what} any more` : `The ${what} is ${after}`;
     const was = before === undefined ? 'there was none' : `it was ${before}`;
     this.add(
       tightened ? 'limit-tightened' : 'limit-loosened',
