@@ -1,4 +1,5 @@
 import { type Command, Option } from 'commander';
+import { type BoardOptions, staticBoard } from '../board/static-board.js';
 import { type BuildOptions, buildOutputs } from '../build/build.js';
 import { PARTS } from '../build/output.js';
 import { type FormatsOptions, formats } from '../formats.js';
@@ -6,6 +7,7 @@ import { findConfig, loadConfig } from '../load-config.js';
 import { type CheckOptions, check } from '../review/check.js';
 import { type DiffOptions, diff } from '../review/diff.js';
 import { type TraceOptions, trace } from '../review/trace.js';
+import { sampleStore } from '../samples-of.js';
 import { type ScanOptions, scanDatabase } from '../scan/scan.js';
 import type { Screen } from '../screen.js';
 import { type ServeOptions, serveApi } from '../serve/serve-api.js';
@@ -88,7 +90,22 @@ const addServe = (program: Command, screen: Screen): void => {
     .option('--audience <name>', 'whom everybody is who does not say otherwise')
     .action(async (options: ServeOptions, command: Command) => {
       const global = command.optsWithGlobals<GlobalOptions>();
-      await withStore(global, screen, (config, openStore) => serveApi(config, openStore, options, screen));
+      await withStore(global, screen, (config, openStore, path) =>
+        serveApi(config, path, openStore, options, screen),
+      );
+    });
+};
+
+const addBoard = (program: Command, screen: Screen): void => {
+  program
+    .command('board')
+    .description('a copy of the board to hand around: a folder with a page and made data')
+    .requiredOption('--out <folder>', 'where it is written')
+    .action(async (options: BoardOptions, command: Command) => {
+      const global = command.optsWithGlobals<GlobalOptions>();
+      await withStore(global, screen, async (config, _openStore, path) =>
+        staticBoard(config, path, async () => sampleStore(config), options, screen),
+      );
     });
 };
 
@@ -107,6 +124,7 @@ const addFormats = (program: Command, screen: Screen): void => {
 export const addApiCommands = (program: Command, screen: Screen): void => {
   addFormats(program, screen);
   addServe(program, screen);
+  addBoard(program, screen);
   addBuild(program, screen);
   addTrace(program, screen);
   addCheck(program, screen);

@@ -1,12 +1,15 @@
-import { createServer } from 'node:http';
+import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { nodeListener, Problem, serve } from '@gribo/http';
+import { type FetchHandler, nodeListener, Problem, serve } from '@gribo/http';
 import type { EndpointPlan, Store } from 'gribo';
+import { BOARD_PATH, BoardServer } from '../board/board-server.js';
 import type { GriboConfig } from '../config.js';
-import { Mistake } from '../mistake.js';
+import { loadConfig } from '../load-config.js';
+import { describeFailure, Mistake } from '../mistake.js';
 import { sampleStore } from '../samples-of.js';
 import type { Screen } from '../screen.js';
 import { pickAudience } from '../situation.js';
+import { watchDeclarations } from '../watch.js';
 
 export interface ServeOptions {
   readonly samples?: boolean;
@@ -32,48 +35,70 @@ const audienceOf =
 const routeLines = (endpoints: readonly EndpointPlan[]): readonly string[] =>
   endpoints.map(({ method, path, name }) => `  ${method.padEnd(6)} ${path.padEnd(30)} ${name}`);
 
-/** Waits until the process is asked to end. */
-const untilEnded = (): Promise<void> =>
-  new Promise((resolve) => {
-    process.once('SIGINT', resolve);
-    process.once('SIGTERM', resolve);
+/** Opens a port of this machine alone. */
+const listening = async (server: Server, wanted: number): Promise<number> => {
+  await new Promise<void>((resolve, reject) => {
+    server.once('error', (error: NodeJS.ErrnoException) => {
+      const isTaken = error.code === 'EADDRINUSE';
+      reject(isTaken ? new Mistake(`Something is at port ${wanted} already: name another, --port.`) : error);
+    });
+    server.listen(wanted, HOST, resolve);
   });
+  return (server.address() as AddressInfo).port;
+};
 
-/** Serves the API on this machine alone, on its store or on sample rows, until it is ended. */
+const announce = (config: GriboConfig, options: ServeOptions, port: number, screen: Screen): void => {
+  const { colours } = screen;
+  const { title, audiences, endpoints } = config.api.plan;
+  const address = `http://${HOST}:${port}`;
+  const rows = options.samples === true ? 'sample rows, in memory' : 'its store';
+  screen.print(`${colours.bold(title)} answers at ${colours.cyan(address)}, on ${rows}.\n`);
+  for (const line of routeLines(endpoints)) screen.print(line);
+  const whom = audiences.length === 0 ? '' : ` -H '${HEADER}: ${audiences[0]}'`;
+  screen.print(`\n  curl ${address}${endpoints[0]?.path ?? '/'}${whom}`);
+  screen.print(`\nThe board: ${colours.cyan(`${address}${BOARD_PATH}/`)}`);
+  screen.print(colours.dim('For development only: callers say themselves whom they are. Ctrl+C ends it.'));
+};
+
+/** Serves the API with its board on this machine alone, on its store or on sample rows, until it is ended. */
 export const serveApi = async (
   config: GriboConfig,
+  configPath: string,
   openStore: () => Promise<Store>,
   options: ServeOptions,
   screen: Screen,
 ): Promise<void> => {
   const otherwise = pickAudience(config, options.audience);
   const store = options.samples === true ? sampleStore(config) : await openStore();
-  const handle = serve(config.api, {
-    store,
-    audience: audienceOf(config, otherwise),
-    formatParameter: true,
-    ...(config.formats === undefined ? {} : { formats: config.formats }),
-  });
-  const server = createServer(nodeListener(handle));
-  await new Promise<void>((resolve, reject) => {
-    server.once('error', (error: NodeJS.ErrnoException) => {
-      const taken = error.code === 'EADDRINUSE';
-      reject(
-        taken ? new Mistake(`Something is at port ${options.port} already: name another, --port.`) : error,
-      );
+  const board = new BoardServer(config, configPath, store);
+  const handlerOf = (declared: GriboConfig): FetchHandler =>
+    serve(declared.api, {
+      store,
+      audience: audienceOf(declared, otherwise),
+      formatParameter: true,
+      ...(declared.formats === undefined ? {} : { formats: declared.formats }),
     });
-    server.listen(options.port, HOST, resolve);
+  let handle = handlerOf(config);
+  const answer = async (request: Request): Promise<Response> => {
+    const { pathname, searchParams } = new URL(request.url);
+    if (pathname === BOARD_PATH) return Response.redirect(`${request.url}/`, 302);
+    if (!pathname.startsWith(`${BOARD_PATH}/`)) return handle(request);
+    return board.answer(pathname.slice(BOARD_PATH.length), searchParams);
+  };
+  const server = createServer(nodeListener(answer));
+  const port = await listening(server, options.port);
+  announce(config, options, port, screen);
+  await watchDeclarations(configPath, async () => {
+    try {
+      const next = await loadConfig(configPath);
+      handle = handlerOf(next);
+      board.changed(next);
+    } catch (error) {
+      // What was served before goes on until the declaration is mended.
+      screen.print(screen.colours.red(describeFailure(error).message));
+    }
   });
-  const { port } = server.address() as AddressInfo;
-  const { colours } = screen;
-  const { title, audiences, endpoints } = config.api.plan;
-  const rows = options.samples === true ? 'sample rows, in memory' : 'its store';
-  screen.print(`${colours.bold(title)} answers at ${colours.cyan(`http://${HOST}:${port}`)}, on ${rows}.\n`);
-  for (const line of routeLines(endpoints)) screen.print(line);
-  const whom = audiences.length === 0 ? '' : ` -H '${HEADER}: ${audiences[0]}'`;
-  screen.print(`\n  curl http://${HOST}:${port}${endpoints[0]?.path ?? '/'}${whom}`);
-  screen.print(colours.dim('\nFor development only: callers say themselves whom they are. Ctrl+C ends it.'));
-  await untilEnded();
+  board.end();
   await new Promise<void>((resolve) => {
     server.close(() => resolve());
     server.closeAllConnections();

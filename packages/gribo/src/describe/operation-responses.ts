@@ -77,7 +77,7 @@ export const operationResponses = (
     description,
     content: { 'application/problem+json': { schema: { $ref: problemRef } } },
   });
-  const unchanged =
+  const unchanged: JsonSchema =
     isReading(endpoint) && endpoint.returns !== undefined
       ? { 304: { description: 'The caller has it already.' } }
       : {};

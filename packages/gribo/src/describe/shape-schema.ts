@@ -21,7 +21,9 @@ export const orNull = (schema: JsonSchema): JsonSchema => {
   const { type, enum: choices, ...rest } = schema;
   if ('const' in schema) return { anyOf: [schema, { type: 'null' }] };
   if (typeof type === 'string') {
-    const more = Array.isArray(choices) ? { enum: [...(choices as readonly JsonValue[]), null] } : {};
+    const more: JsonSchema = Array.isArray(choices)
+      ? { enum: [...(choices as readonly JsonValue[]), null] }
+      : {};
     return { type: [type, 'null'], ...more, ...rest };
   }
   return Object.keys(schema).length === 0 ? schema : { anyOf: [schema, { type: 'null' }] };

@@ -1,0 +1,161 @@
+import type { BoardData } from '@gribo/cli';
+import {
+  ActionIcon,
+  Alert,
+  AppShell,
+  Badge,
+  Group,
+  NativeSelect,
+  Skeleton,
+  Stack,
+  Tabs,
+  Text,
+  Title,
+  useComputedColorScheme,
+  useMantineColorScheme,
+} from '@mantine/core';
+import { useEffect, useMemo, useState } from 'react';
+import { openSource, type Source } from './source.js';
+import { useLoaded } from './use-loaded.js';
+import { usePlace } from './use-place.js';
+import { BesideView } from './views/beside-view.js';
+import { ContractView } from './views/contract-view.js';
+import { TableView } from './views/table-view.js';
+import { TryView } from './views/try-view.js';
+
+/** What every view is given. */
+export interface ViewProps {
+  readonly data: BoardData;
+  readonly source: Source;
+  /** Whom responses are for; an empty name: callers of no audience. */
+  readonly audience: string;
+  /** Goes up each time declarations changed. */
+  readonly turn: number;
+}
+
+const VIEWS = [
+  ['table', 'Table'],
+  ['beside', 'Beside'],
+  ['try', 'Try'],
+  ['contract', 'Contract'],
+] as const;
+
+const SchemeSwitch = () => {
+  const { setColorScheme } = useMantineColorScheme();
+  const scheme = useComputedColorScheme('light');
+  const other = scheme === 'dark' ? 'light' : 'dark';
+  return (
+    <ActionIcon
+      variant="default"
+      aria-label={`Show in ${other} colours`}
+      onClick={() => setColorScheme(other)}
+    >
+      {scheme === 'dark' ? '☀' : '☾'}
+    </ActionIcon>
+  );
+};
+
+const AudienceSelect = ({ data, audience }: { readonly data: BoardData; readonly audience: string }) => {
+  const [, go] = usePlace();
+  if (data.audiences.length === 0) return null;
+  return (
+    <NativeSelect
+      aria-label="Audience"
+      value={audience}
+      onChange={(event) => go({ audience: event.currentTarget.value })}
+      data={[
+        ...data.audiences.map((name) => ({ value: name, label: `for ${name}` })),
+        { value: 'nobody', label: 'for no audience' },
+      ]}
+    />
+  );
+};
+
+const Loading = () => (
+  <Stack p="md" aria-label="Loading" role="status">
+    <Skeleton height={28} width={280} />
+    <Skeleton height={360} />
+  </Stack>
+);
+
+const Shell = ({ data, source, turn }: Omit<ViewProps, 'audience'>) => {
+  const [place, go] = usePlace();
+  const view = VIEWS.some(([name]) => name === place['view']) ? place['view'] : 'table';
+  const chosen = place['audience'] ?? data.audiences[0] ?? 'nobody';
+  const audience = chosen === 'nobody' ? '' : chosen;
+  const props: ViewProps = { data, source, audience, turn };
+  useEffect(() => {
+    document.title = `${data.title} · Gribo board`;
+  }, [data.title]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another view begins at its top
+  useEffect(() => window.scrollTo(0, 0), [view]);
+  return (
+    <Tabs
+      value={view ?? 'table'}
+      onChange={(next) => go({ view: next ?? 'table' }, true)}
+      keepMounted={false}
+    >
+      <AppShell header={{ height: { base: 104, sm: 56 } }} padding="md">
+        <AppShell.Header px="md">
+          <div className="head">
+            <Group gap="xs" wrap="nowrap" className="head-title">
+              <Title order={1} size="h4" lineClamp={1}>
+                {data.title}
+              </Title>
+              <Badge variant="light" tt="none" className="still">
+                {data.version}
+              </Badge>
+            </Group>
+            <Tabs.List className="head-tabs" aria-label="Views">
+              {VIEWS.map(([name, label]) => (
+                <Tabs.Tab key={name} value={name}>
+                  {label}
+                </Tabs.Tab>
+              ))}
+            </Tabs.List>
+            <Group gap="xs" wrap="nowrap" className="head-tools">
+              {view === 'contract' ? null : <AudienceSelect data={data} audience={chosen} />}
+              <SchemeSwitch />
+            </Group>
+          </div>
+        </AppShell.Header>
+        <AppShell.Main>
+          <Tabs.Panel value="table">
+            <TableView {...props} />
+          </Tabs.Panel>
+          <Tabs.Panel value="beside">
+            <BesideView {...props} />
+          </Tabs.Panel>
+          <Tabs.Panel value="try">
+            <TryView {...props} />
+          </Tabs.Panel>
+          <Tabs.Panel value="contract">
+            <ContractView {...props} />
+          </Tabs.Panel>
+          <Text size="xs" c="dimmed" mt="xl" component="footer">
+            {data.isLive
+              ? 'For development, on this machine only: callers say themselves whom they are.'
+              : 'A copy, with made-up rows: nothing can be sent from here.'}
+          </Text>
+        </AppShell.Main>
+      </AppShell>
+    </Tabs>
+  );
+};
+
+/** The board: loads its data, and again each time declarations change. */
+export const App = () => {
+  const source = useMemo(openSource, []);
+  const [turn, setTurn] = useState(0);
+  useEffect(() => source.listen(() => setTurn((last) => last + 1)), [source]);
+  const loaded = useLoaded(String(turn), () => source.data());
+  if (loaded.state === 'loading') return <Loading />;
+  if (loaded.state === 'failed') {
+    return (
+      <Alert m="md" color="red" title="The board’s data could not be loaded" role="alert">
+        {loaded.message} Is the server still running? Start it again and reload this page.
+      </Alert>
+    );
+  }
+  return <Shell data={loaded.value} source={source} turn={turn} />;
+};

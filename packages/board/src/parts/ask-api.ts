@@ -1,0 +1,63 @@
+/** A response as the board shows it. */
+export interface Answer {
+  readonly status: number;
+  readonly headers: readonly (readonly [string, string])[];
+  readonly text: string;
+  readonly bytes: number;
+  readonly milliseconds: number;
+}
+
+/** What is sent to the API that is served beside the board. */
+export interface AskedApi {
+  readonly method: string;
+  /** The path with its query. */
+  readonly path: string;
+  readonly audience: string;
+  readonly accept: string;
+  readonly body?: { readonly type: string; readonly text: string };
+}
+
+/** Sends a request to the API. */
+export const askApi = async ({ method, path, audience, accept, body }: AskedApi): Promise<Answer> => {
+  const start = performance.now();
+  const response = await fetch(path, {
+    method,
+    headers: {
+      accept,
+      ...(audience === '' ? {} : { 'x-audience': audience }),
+      ...(body === undefined ? {} : { 'content-type': body.type }),
+    },
+    ...(body === undefined ? {} : { body: body.text }),
+    cache: 'no-store',
+  });
+  const bytes = new Uint8Array(await response.arrayBuffer());
+  const type = response.headers.get('content-type') ?? '';
+  const isBinary = type.includes('cbor');
+  return {
+    status: response.status,
+    headers: [...response.headers],
+    text: isBinary ? hexOf(bytes) : new TextDecoder().decode(bytes),
+    bytes: bytes.length,
+    milliseconds: performance.now() - start,
+  };
+};
+
+const hexOf = (bytes: Uint8Array): string =>
+  Array.from(bytes.subarray(0, 2048), (byte) => byte.toString(16).padStart(2, '0'))
+    .join(' ')
+    .replaceAll(/((?:.. ){16})/g, '$1\n');
+
+/** JSON on several lines; any other text as it is. */
+export const laidOut = (text: string): string => {
+  try {
+    return JSON.stringify(JSON.parse(text), null, 2);
+  } catch {
+    return text;
+  }
+};
+
+/** How a text of a media type is painted. */
+export const languageOf = (type: string): 'json' | 'xml' | 'text' => {
+  if (/[/+]json/.test(type)) return 'json';
+  return /[/+]xml/.test(type) ? 'xml' : 'text';
+};

@@ -1,0 +1,235 @@
+import type { BoardEndpoint } from '@gribo/cli';
+import {
+  Alert,
+  Badge,
+  Button,
+  Group,
+  NativeSelect,
+  SegmentedControl,
+  SimpleGrid,
+  Stack,
+  Table,
+  Text,
+  Textarea,
+  TextInput,
+  Title,
+} from '@mantine/core';
+import { useState } from 'react';
+import type { ViewProps } from '../app.js';
+import { type Answer, askApi, laidOut, languageOf } from '../parts/ask-api.js';
+import { Code } from '../parts/code.js';
+import { bodyOf, type Filled, type Issues, issuesOf } from '../parts/form-state.js';
+import { InputForm } from '../parts/input-form.js';
+import { usePlace } from '../use-place.js';
+
+const parametersOf = (path: string): readonly string[] =>
+  [...path.matchAll(/\{([^}]*)\}/g)].map(([, name = '']) => name);
+
+const filledPath = (endpoint: BoardEndpoint, values: Filled, query: string): string => {
+  const path = endpoint.path.replaceAll(/\{([^}]*)\}/g, (_whole, name: string) =>
+    encodeURIComponent(values[name] ?? ''),
+  );
+  return query === '' ? path : `${path}?${query.replace(/^\?/, '')}`;
+};
+
+const statusColour = (status: number): string => (status < 300 ? 'teal' : status < 500 ? 'orange' : 'red');
+
+/** Headers that say something about the API. */
+const TELLING = [
+  'content-type',
+  'etag',
+  'location',
+  'link',
+  'cache-control',
+  'vary',
+  'allow',
+  'deprecation',
+  'sunset',
+];
+
+const AnswerPane = ({ answer, issues }: { readonly answer: Answer; readonly issues: Issues }) => {
+  const type = answer.headers.find(([name]) => name === 'content-type')?.[1] ?? '';
+  const language = languageOf(type);
+  return (
+    <Stack gap="xs" aria-live="polite" data-testid="answer">
+      <Group gap="xs">
+        <Badge color={statusColour(answer.status)} size="lg">
+          {answer.status}
+        </Badge>
+        <Text size="sm">
+          {answer.bytes.toLocaleString('en')} bytes in {answer.milliseconds.toFixed(0)} ms
+        </Text>
+      </Group>
+      {Object.entries(issues).map(([path, message]) => (
+        <Alert key={path} color="orange" p="xs">
+          <b>{path}</b> {message}
+        </Alert>
+      ))}
+      {answer.text === '' ? (
+        <Text size="sm">It has no body.</Text>
+      ) : (
+        <Code
+          text={language === 'json' ? laidOut(answer.text) : answer.text}
+          language={language}
+          label="The answer"
+        />
+      )}
+      <Table aria-label="Headers" verticalSpacing={2}>
+        <Table.Tbody>
+          {answer.headers
+            .filter(([name]) => TELLING.includes(name))
+            .map(([name, value]) => (
+              <Table.Tr key={name}>
+                <Table.Th scope="row">{name}</Table.Th>
+                <Table.Td className="wrap">{value}</Table.Td>
+              </Table.Tr>
+            ))}
+        </Table.Tbody>
+      </Table>
+    </Stack>
+  );
+};
+
+/** One request to one endpoint, being filled in. */
+const Request = ({ data, audience, endpoint }: ViewProps & { readonly endpoint: BoardEndpoint }) => {
+  const [place, go] = usePlace();
+  const [values, setValues] = useState<Filled>({});
+  const [query, setQuery] = useState('');
+  const [filled, setFilled] = useState<Filled>({});
+  const [raw, setRaw] = useState<string | null>(null);
+  const [answer, setAnswer] = useState<Answer | null>(null);
+  const [failure, setFailure] = useState('');
+  const [isAsking, setAsking] = useState(false);
+  const members = endpoint.takes === null ? null : (data.contract.inputs[endpoint.takes]?.members ?? []);
+  const issues = answer === null || answer.status < 400 ? {} : issuesOf(answer.text);
+  const formBody = members === null ? '' : JSON.stringify(bodyOf(members, filled, data.contract), null, 2);
+  const accept =
+    place['format'] === undefined
+      ? 'application/json'
+      : (data.formats.find(({ name }) => name === place['format'])?.mediaType ?? 'application/json');
+  const type = endpoint.method === 'PATCH' ? 'application/merge-patch+json' : 'application/json';
+  const path = filledPath(endpoint, values, query);
+  const send = async (): Promise<void> => {
+    setAsking(true);
+    setFailure('');
+    try {
+      const body = members === null ? {} : { body: { type, text: raw ?? formBody } };
+      setAnswer(await askApi({ method: endpoint.method, path, audience, accept, ...body }));
+    } catch (error) {
+      setFailure(error instanceof Error ? error.message : String(error));
+    } finally {
+      setAsking(false);
+    }
+  };
+  return (
+    <SimpleGrid cols={{ base: 1, md: 2 }} spacing="lg">
+      <Stack
+        component="form"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void send();
+        }}
+      >
+        <Group align="end">
+          {parametersOf(endpoint.path).map((name) => (
+            <TextInput
+              key={name}
+              label={name}
+              value={values[name] ?? ''}
+              withAsterisk
+              onChange={(event) => setValues({ ...values, [name]: event.currentTarget.value })}
+            />
+          ))}
+          <TextInput
+            label="Query"
+            placeholder="size=5&sort=name"
+            value={query}
+            onChange={(event) => setQuery(event.currentTarget.value)}
+          />
+          <NativeSelect
+            label="Accept"
+            value={data.formats.find(({ mediaType }) => mediaType === accept)?.name ?? 'json'}
+            onChange={(event) => go({ format: event.currentTarget.value })}
+            data={data.formats.map(({ name }) => name)}
+          />
+        </Group>
+        {members === null ? null : (
+          <>
+            <SegmentedControl
+              aria-label="How the body is given"
+              value={raw === null ? 'form' : 'text'}
+              onChange={(way) => setRaw(way === 'text' ? formBody : null)}
+              data={[
+                { value: 'form', label: 'Form' },
+                { value: 'text', label: 'Text' },
+              ]}
+            />
+            {raw === null ? (
+              <InputForm
+                members={members}
+                contract={data.contract}
+                filled={filled}
+                issues={issues}
+                fill={(at, text) => setFilled((last) => ({ ...last, [at]: text }))}
+              />
+            ) : (
+              <Textarea
+                label="Body"
+                value={raw}
+                autosize
+                minRows={8}
+                className="mono"
+                onChange={(event) => setRaw(event.currentTarget.value)}
+              />
+            )}
+          </>
+        )}
+        <Button type="submit" loading={isAsking}>
+          {endpoint.method} {path}
+        </Button>
+      </Stack>
+      <div className="answer">
+        <Title order={2} size="h6" mb="xs">
+          Answer
+        </Title>
+        {failure === '' ? null : (
+          <Alert color="red" role="alert" title="It could not be sent">
+            {failure}
+          </Alert>
+        )}
+        {answer === null ? (
+          <Text c="dimmed">Nothing was sent yet.</Text>
+        ) : (
+          <AnswerPane answer={answer} issues={raw === null ? {} : issues} />
+        )}
+      </div>
+    </SimpleGrid>
+  );
+};
+
+/** Sends requests to the running API, and shows what comes back. */
+export const TryView = (props: ViewProps) => {
+  const { data } = props;
+  const [place, go] = usePlace();
+  if (!data.isLive) {
+    return <Alert title="This is a copy">There is no API behind it. gribo serve has one.</Alert>;
+  }
+  const endpoint = data.endpoints.find(({ name }) => name === place['endpoint']) ?? data.endpoints[0];
+  if (endpoint === undefined) return <Alert title="There is nothing to try">The API has no endpoint.</Alert>;
+  return (
+    <Stack>
+      <Group align="end">
+        <NativeSelect
+          label="Endpoint"
+          value={endpoint.name}
+          onChange={(event) => go({ endpoint: event.currentTarget.value })}
+          data={data.endpoints.map(({ name }) => name)}
+        />
+        <Text size="sm" c="dimmed" pb={6}>
+          {endpoint.about ?? (endpoint.only === null ? '' : `It answers ${endpoint.only.join(', ')} only.`)}
+        </Text>
+      </Group>
+      <Request key={endpoint.name} {...props} endpoint={endpoint} />
+    </Stack>
+  );
+};

@@ -1,0 +1,179 @@
+import {
+  type BodyPlan,
+  contentShape,
+  type EndpointPlan,
+  isAboutMany,
+  type LoadPlan,
+  loadPlan,
+  type Situation,
+  type Store,
+  type Weight,
+  weigh,
+  writer,
+} from 'gribo';
+import { locate } from '../show/locate.js';
+import { type Mark, type Pair, pairsOf } from '../show/pairs.js';
+import { pathText, SENT, STORED, valueAt, valueText } from '../show/value-text.js';
+import { widen } from '../show/widen.js';
+
+/** What was asked of an endpoint. */
+export interface BesideQuery {
+  readonly endpoint: string;
+  /** An empty name: callers of no audience. */
+  readonly audience: string;
+  readonly asked: readonly string[];
+  /** The row; null: the first. */
+  readonly key: string | null;
+}
+
+/** A stored value or a member, with its value in a few words. */
+export interface BesideItem {
+  readonly path: string;
+  readonly text: string;
+  /** The label of the seal under which it stays inside. */
+  readonly seal: string | null;
+}
+
+/** A stored row and what is sent of it. */
+export interface BesideData {
+  /** The row that is shown; null where there is none. */
+  readonly key: string | null;
+  readonly keys: readonly { readonly key: string; readonly label: string }[];
+  readonly stored: readonly BesideItem[];
+  readonly sent: readonly BesideItem[];
+  /** Which stored value became which member: their places in the two lists, and what became of it. */
+  readonly links: readonly { readonly from: number; readonly to: number; readonly mark: Mark }[];
+  readonly storedBytes: number;
+  readonly sentBytes: number;
+  readonly weight: Weight | null;
+  /** What is sent of the row, as JSON. */
+  readonly json: string;
+  /** The path that asks the API for it; null where that would change something. */
+  readonly request: string | null;
+  /** Whether the endpoint sends many rows. */
+  readonly isList: boolean;
+}
+
+/** A body as the library's functions take it, from its plan alone. */
+type PlannedBody = Parameters<typeof loadPlan>[0];
+
+/** How many rows there are to choose from. */
+const ROWS = 60;
+
+const plainBigint = (_name: string, value: unknown): unknown =>
+  typeof value === 'bigint' ? String(value) : value;
+
+const bytesOf = (value: unknown): number => Buffer.byteLength(JSON.stringify(value, plainBigint) ?? '');
+
+type Row = Readonly<Record<string, unknown>>;
+
+const keyText = (entity: EndpointPlan['entity'], row: object): string =>
+  entity.key.map((name) => String((row as Row)[name])).join(',');
+
+/** What people call a row: its name or code, where it has one. */
+const labelOf = (entity: EndpointPlan['entity'], row: object): string => {
+  const column = entity.columns.find(
+    ({ name, sealed }) => sealed === null && /^(?:name|title|code|label)$/.test(name),
+  );
+  const key = keyText(entity, row);
+  return column === undefined ? key : `${key} · ${String((row as Row)[column.name])}`;
+};
+
+const EMPTY: BesideData = {
+  key: null,
+  keys: [],
+  stored: [],
+  sent: [],
+  links: [],
+  storedBytes: 0,
+  sentBytes: 0,
+  weight: null,
+  json: '',
+  request: null,
+  isList: false,
+};
+
+/** Gathers the two lists, and what leads from one to the other. */
+class BesideLists {
+  readonly stored: BesideItem[] = [];
+  readonly sent: BesideItem[] = [];
+  readonly links: BesideData['links'][number][] = [];
+  readonly #row: unknown;
+  readonly #made: unknown;
+
+  constructor(pairs: readonly Pair[], row: unknown, made: unknown) {
+    this.#row = row;
+    this.#made = made;
+    for (const pair of pairs) this.#add(pair);
+  }
+
+  #add({ from, to, mark, seal }: Pair): void {
+    const isSent = to !== null && valueAt(this.#made, to) !== undefined;
+    const isStored = from !== null && valueAt(this.#row, from) !== undefined;
+    const left = isStored
+      ? this.#stored(pathText(from), seal !== null && mark !== 'unsealed' ? seal : null, from)
+      : -1;
+    if (!isSent) return;
+    this.sent.push({ path: pathText(to), text: valueText(valueAt(this.#made, to), SENT), seal: null });
+    if (left !== -1) this.links.push({ from: left, to: this.sent.length - 1, mark });
+  }
+
+  #stored(path: string, seal: string | null, from: readonly (string | number)[]): number {
+    const known = this.stored.findIndex((item) => item.path === path);
+    if (known !== -1) return known;
+    const text = seal === null ? valueText(valueAt(this.#row, from), STORED) : `sealed: ${seal}`;
+    return this.stored.push({ path, text, seal }) - 1;
+  }
+}
+
+/** How many rows of a page are asked for. */
+const SHOWN = 5;
+
+/** The path that asks for a row, or for the list that it is in. */
+const requestFor = (endpoint: EndpointPlan & { readonly returns: BodyPlan }, row: object): string | null => {
+  const { method, path, under, returns } = endpoint;
+  if (method !== 'GET') return null;
+  const filled = path.replaceAll(/\{([^}]*)\}/g, (_whole, name: string) => {
+    const column = under?.parameter === name ? (under.link.from[0] ?? name) : name;
+    return encodeURIComponent(String((row as Row)[column]));
+  });
+  return returns.kind === 'envelope' && returns.page !== null ? `${filled}?size=${SHOWN}` : filled;
+};
+
+const rowsOf = async (store: Store, endpoint: EndpointPlan, plan: LoadPlan): Promise<readonly object[]> =>
+  store.list(widen(plan, endpoint.entity), { limit: ROWS });
+
+/**
+ * A stored row beside what an endpoint sends of it, for one audience.
+ *
+ * @param endpoint one that sends something
+ */
+export const besideData = async (
+  store: Store,
+  endpoint: EndpointPlan & { readonly returns: BodyPlan },
+  { audience, asked, key }: BesideQuery,
+): Promise<BesideData> => {
+  const content = { plan: contentShape(endpoint.returns) } as PlannedBody;
+  const situation: Situation = { endpoint: endpoint.name, asked, ...(audience === '' ? {} : { audience }) };
+  const rows = await rowsOf(store, endpoint, loadPlan(content, situation));
+  const { entity } = endpoint;
+  const row = rows.find((one) => keyText(entity, one) === key) ?? rows[0];
+  if (row === undefined) return EMPTY;
+  const write = writer(content, situation);
+  const sent: unknown = write.object(row as never);
+  const pairs = locate(pairsOf(write.plan.content, entity), row, sent);
+  const { stored, sent: members, links } = new BesideLists(pairs, row, sent);
+  return {
+    key: keyText(entity, row),
+    keys: rows.map((one) => ({ key: keyText(entity, one), label: labelOf(entity, one) })),
+    stored,
+    sent: members,
+    links,
+    storedBytes: bytesOf(row),
+    sentBytes: bytesOf(sent),
+    weight: weigh(content, row as never, situation),
+    json: JSON.stringify(sent),
+    request: requestFor(endpoint, row),
+    isList: isAboutMany(endpoint.returns),
+  };
+};

@@ -1,0 +1,148 @@
+import { existsSync } from 'node:fs';
+import { dirname, resolve } from 'node:path';
+import { standardFormats } from '@gribo/http';
+import {
+  type Contract,
+  type ContractComparison,
+  compare,
+  contentShape,
+  contractOf,
+  type EntityPlan,
+  type Flow,
+  lineage,
+  type Review,
+  review,
+} from 'gribo';
+import type { GriboConfig } from '../config.js';
+import { readContract } from '../review/diff.js';
+import { samplesOf } from '../samples-of.js';
+import { type TableLine, tableLines } from '../table/cells.js';
+
+/** An endpoint as the board lists it. */
+export interface BoardEndpoint {
+  readonly name: string;
+  readonly method: string;
+  readonly path: string;
+  readonly about: string | null;
+  /** The entity whose rows it sends; null where it sends none. */
+  readonly sends: string | null;
+  /** The name of its input in the contract. */
+  readonly takes: string | null;
+  readonly only: readonly string[] | null;
+  readonly asks: readonly string[];
+}
+
+/** An entity with what is known of its columns. */
+export interface BoardEntity {
+  readonly name: string;
+  readonly columns: readonly {
+    readonly name: string;
+    readonly kind: string;
+    readonly sealed: string | null;
+  }[];
+}
+
+/** A comparison with the contract that the last build wrote. */
+export interface BoardComparison extends ContractComparison {
+  readonly before: string;
+}
+
+/** Everything the board shows that does not depend on rows. */
+export interface BoardData {
+  readonly title: string;
+  readonly version: string;
+  readonly audiences: readonly string[];
+  readonly formats: readonly {
+    readonly name: string;
+    readonly mediaType: string;
+    readonly onlyLists: boolean;
+  }[];
+  /** False for a copy that is handed around: nothing can be sent. */
+  readonly isLive: boolean;
+  readonly endpoints: readonly BoardEndpoint[];
+  readonly entities: readonly BoardEntity[];
+  /** Members by endpoints: by entity, then by audience; an empty name stands for callers of none. */
+  readonly tables: Readonly<Record<string, Readonly<Record<string, readonly TableLine[]>>>>;
+  readonly flows: readonly Flow[];
+  readonly review: Review;
+  readonly contract: Contract;
+  readonly comparison: BoardComparison | null;
+}
+
+const boardEntity = ({ name, columns }: EntityPlan): BoardEntity => ({
+  name,
+  columns: columns.map((column) => ({ name: column.name, kind: column.type.kind, sealed: column.sealed })),
+});
+
+const tablesOf = ({ api }: GriboConfig, entities: readonly string[]): BoardData['tables'] => {
+  const { endpoints, audiences } = api.plan;
+  const tableOf = (entity: string) => {
+    const about = endpoints.filter(
+      ({ returns }) => returns !== null && contentShape(returns).entity.name === entity,
+    );
+    const byAudience = ['', ...audiences].map((name) => [name, tableLines(about, name === '' ? [] : [name])]);
+    return Object.fromEntries(byAudience) as Record<string, readonly TableLine[]>;
+  };
+  return Object.fromEntries(entities.map((entity) => [entity, tableOf(entity)]));
+};
+
+/** The comparison with the contract that the last build wrote; null where there is none. */
+const comparisonOf = (
+  config: GriboConfig,
+  configPath: string,
+  contract: Contract,
+): BoardComparison | null => {
+  const path = resolve(dirname(configPath), config.out ?? 'generated', 'contract.json');
+  if (!existsSync(path)) return null;
+  const before = readContract(path);
+  return { before: before.version, ...compare(before, contract) };
+};
+
+/** What the board shows of an API. */
+export const boardData = (config: GriboConfig, configPath: string, isLive: boolean): BoardData => {
+  const { api } = config;
+  const { title, version, audiences, endpoints } = api.plan;
+  const contract = contractOf(api);
+  const samples = samplesOf(config);
+  const sending = endpoints.flatMap(({ returns }) =>
+    returns === null ? [] : [contentShape(returns).entity],
+  );
+  const entities = [...new Map(sending.map((entity) => [entity.name, entity])).values()];
+  return {
+    title,
+    version,
+    audiences,
+    isLive,
+    formats: (config.formats ?? standardFormats)
+      .filter(({ write }) => write !== undefined)
+      .map(({ name, mediaTypes, onlyLists }) => ({
+        name,
+        mediaType: mediaTypes[0] ?? name,
+        onlyLists: onlyLists === true,
+      })),
+    endpoints: endpoints.map(({ name, method, path, about, only, returns }, i) => ({
+      name,
+      method,
+      path,
+      about,
+      only,
+      sends: returns === null ? null : contentShape(returns).entity.name,
+      takes: contract.endpoints[i]?.takes ?? null,
+      asks: contract.endpoints[i]?.asks ?? [],
+    })),
+    entities: entities.map(boardEntity),
+    tables: tablesOf(
+      config,
+      entities.map(({ name }) => name),
+    ),
+    flows: lineage(api),
+    review: review(api, {
+      ...(config.model === undefined ? {} : { model: config.model }),
+      ...(config.style === undefined ? {} : { style: config.style }),
+      ...(config.accepted === undefined ? {} : { accepted: config.accepted }),
+      ...(samples === null ? {} : { samples }),
+    }),
+    contract,
+    comparison: comparisonOf(config, configPath, contract),
+  };
+};

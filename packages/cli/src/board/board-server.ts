@@ -1,0 +1,129 @@
+import { readFile } from 'node:fs/promises';
+import { extname, join, normalize } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import type { BodyPlan, EndpointPlan, Store } from 'gribo';
+import { outputsOf } from '../build/outputs.js';
+import type { GriboConfig } from '../config.js';
+import { type BesideQuery, besideData } from './beside-data.js';
+import { boardData } from './board-data.js';
+
+/** Where the page is: built beside this package's code. */
+export const BOARD_FOLDER: string = fileURLToPath(new URL('../../dist/board-page/', import.meta.url));
+
+/** The part of the server's paths that is the board's. */
+export const BOARD_PATH = '/_board';
+
+const TYPES: Readonly<Record<string, string>> = {
+  '.html': 'text/html; charset=utf-8',
+  '.js': 'text/javascript; charset=utf-8',
+  '.css': 'text/css; charset=utf-8',
+  '.svg': 'image/svg+xml',
+  '.woff2': 'font/woff2',
+};
+
+/** The page may load what is here, and send to here; nothing else. */
+const POLICY =
+  "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'; base-uri 'none'";
+
+const json = (value: unknown, status = 200): Response =>
+  new Response(JSON.stringify(value), {
+    status,
+    headers: { 'content-type': 'application/json', 'cache-control': 'no-store' },
+  });
+
+const fileAt = async (path: string): Promise<Response> => {
+  const inside = normalize(path === '/' || path === '' ? '/index.html' : path);
+  try {
+    const content = await readFile(join(BOARD_FOLDER, inside));
+    const type = TYPES[extname(inside)] ?? 'application/octet-stream';
+    return new Response(content, {
+      headers: {
+        'content-type': type,
+        'content-security-policy': POLICY,
+        'x-content-type-options': 'nosniff',
+      },
+    });
+  } catch (error) {
+    const code = (error as NodeJS.ErrnoException).code;
+    if (code === 'ENOENT' || code === 'EISDIR')
+      return new Response('There is nothing here.', { status: 404 });
+    throw error;
+  }
+};
+
+/** The board behind HTTP: its page, its data, and word of changes. */
+export class BoardServer {
+  readonly #store: Store;
+  readonly #configPath: string;
+  readonly #listeners = new Set<ReadableStreamDefaultController<Uint8Array>>();
+  #config: GriboConfig;
+
+  constructor(config: GriboConfig, configPath: string, store: Store) {
+    this.#config = config;
+    this.#configPath = configPath;
+    this.#store = store;
+  }
+
+  /** Takes other declarations and tells every page that is open. */
+  changed(config: GriboConfig): void {
+    this.#config = config;
+    for (const listener of this.#listeners) listener.enqueue(new TextEncoder().encode('data: changed\n\n'));
+  }
+
+  /** Lets go of every page that is open, so that the server can end. */
+  end(): void {
+    for (const listener of this.#listeners) listener.close();
+    this.#listeners.clear();
+  }
+
+  /** @param path what comes after the board's own part of the path */
+  async answer(path: string, search: URLSearchParams): Promise<Response> {
+    if (path === '/data') return json(boardData(this.#config, this.#configPath, true));
+    if (path === '/beside') return this.#beside(search);
+    if (path === '/events') return this.#events();
+    if (path.startsWith('/openapi.')) return this.#document(path.slice(1));
+    return fileAt(path);
+  }
+
+  #document(path: string): Response {
+    const found = outputsOf('openapi', this.#config).find((output) => output.path === path);
+    if (found === undefined) return new Response('There is nothing here.', { status: 404 });
+    const type = path.endsWith('.yaml') ? 'application/yaml' : 'application/json';
+    return new Response(found.text, { headers: { 'content-type': type, 'cache-control': 'no-store' } });
+  }
+
+  async #beside(search: URLSearchParams): Promise<Response> {
+    const query: BesideQuery = {
+      endpoint: search.get('endpoint') ?? '',
+      audience: search.get('audience') ?? '',
+      asked: (search.get('with') ?? '').split(',').filter((name) => name !== ''),
+      key: search.get('key'),
+    };
+    const endpoint = this.#config.api.plan.endpoints.find(({ name }) => name === query.endpoint);
+    if (endpoint === undefined || endpoint.returns === null)
+      return json({ detail: 'It sends nothing.' }, 404);
+    try {
+      return json(await besideData(this.#store, endpoint as EndpointPlan & { returns: BodyPlan }, query));
+    } catch (error) {
+      // The page shows it where the row would be: this is the developer's own machine.
+      return json({ detail: error instanceof Error ? error.message : String(error) }, 422);
+    }
+  }
+
+  #events(): Response {
+    let mine: ReadableStreamDefaultController<Uint8Array> | null = null;
+    const body = new ReadableStream<Uint8Array>({
+      start: (controller) => {
+        mine = controller;
+        this.#listeners.add(controller);
+        controller.enqueue(new TextEncoder().encode(': open\n\n'));
+      },
+      cancel: () => {
+        if (mine !== null) this.#listeners.delete(mine);
+      },
+    });
+    return new Response(body, {
+      headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-store' },
+    });
+  }
+}

@@ -1,0 +1,64 @@
+import { cp, readFile, writeFile } from 'node:fs/promises';
+import { join, relative } from 'node:path';
+import type { BodyPlan, EndpointPlan, Store } from 'gribo';
+import { outputsOf } from '../build/outputs.js';
+import type { GriboConfig } from '../config.js';
+import { Mistake } from '../mistake.js';
+import type { Screen } from '../screen.js';
+import { type BesideData, besideData } from './beside-data.js';
+import { boardData } from './board-data.js';
+import { BOARD_FOLDER } from './board-server.js';
+
+export interface BoardOptions {
+  readonly out: string;
+}
+
+/** What is asked of the copy, as it is looked up in it. */
+const keyOf = (endpoint: string, audience: string): string => JSON.stringify([endpoint, audience]);
+
+/** The first row of every endpoint, for every audience that it answers. */
+const besides = async (config: GriboConfig, store: Store): Promise<Readonly<Record<string, BesideData>>> => {
+  const found: Record<string, BesideData> = {};
+  for (const endpoint of config.api.plan.endpoints) {
+    if (endpoint.returns === null) continue;
+    for (const audience of endpoint.only ?? ['', ...config.api.plan.audiences]) {
+      const query = { endpoint: endpoint.name, audience, asked: [], key: null };
+      const made = await besideData(store, endpoint as EndpointPlan & { returns: BodyPlan }, query);
+      found[keyOf(endpoint.name, audience)] = { ...made, keys: made.keys.slice(0, 1) };
+    }
+  }
+  return found;
+};
+
+/** Text inside a script element of HTML: nothing in it may end the element. */
+const inScript = (value: unknown): string => JSON.stringify(value).replaceAll('<', '\\u003c');
+
+/** Writes a copy of the board with its data, to hand around: a folder that any server or browser can open. */
+export const staticBoard = async (
+  config: GriboConfig,
+  configPath: string,
+  openStore: () => Promise<Store>,
+  { out }: BoardOptions,
+  screen: Screen,
+): Promise<void> => {
+  const data = boardData(config, configPath, false);
+  const copy = { data, besides: await besides(config, await openStore()) };
+  try {
+    await cp(BOARD_FOLDER, out, { recursive: true });
+  } catch (error) {
+    throw new Mistake(
+      `${out} could not be written: ${error instanceof Error ? error.message : String(error)}`,
+    );
+  }
+  const page = join(out, 'index.html');
+  const html = await readFile(page, 'utf8');
+  const script = `<script type="application/json" id="copy">${inScript(copy)}</script>`;
+  await writeFile(
+    page,
+    html.replace('</head>', () => `${script}</head>`),
+  );
+  for (const { path, text } of outputsOf('openapi', config)) await writeFile(join(out, path), text);
+  screen.print(
+    `${relative(process.cwd(), page)}: the board of ${data.title} ${data.version}, with made data and no server behind it.`,
+  );
+};
