@@ -135,8 +135,8 @@ export interface OperatorDetailHarbourMaster {
   readonly fleet: number;
 }
 
-export interface PortCallLinePage {
-  readonly items: readonly PortCallLine[];
+export interface ArrivalPage {
+  readonly items: readonly Arrival[];
   readonly page: {
     readonly number: number;
     readonly size: number;
@@ -145,14 +145,37 @@ export interface PortCallLinePage {
   };
 }
 
-export interface PortCallLinePageAgent {
-  readonly items: readonly PortCallLineAgent[];
+export interface Arrival {
+  readonly id: string;
+  readonly status: "announced" | "confirmed" | "berthed" | "sailed" | "cancelled";
+  /** A moment in UTC (RFC 3339). */
+  readonly eta?: string;
+  readonly berth?: string | null;
+  readonly vessel: VesselName;
+}
+
+export interface VesselName {
+  readonly id: number;
+  readonly name: string;
+}
+
+export interface ArrivalPageAgent {
+  readonly items: readonly ArrivalAgent[];
   readonly page: {
     readonly number: number;
     readonly size: number;
     readonly total: number;
     readonly pages: number;
   };
+}
+
+export interface ArrivalAgent {
+  readonly id: string;
+  readonly status: "announced" | "confirmed" | "berthed" | "sailed" | "cancelled";
+  /** A moment in UTC (RFC 3339). */
+  readonly eta: string;
+  readonly berth: string | null;
+  readonly vessel: VesselName;
 }
 
 export interface PortCallDetail {
@@ -168,11 +191,6 @@ export interface PortCallDetail {
   readonly arrivedAt?: string;
   /** Only where `cargo` is asked for. */
   readonly cargo?: readonly CargoLine[];
-}
-
-export interface VesselName {
-  readonly id: number;
-  readonly name: string;
 }
 
 export interface CargoLine {
@@ -458,7 +476,7 @@ export interface Responses {
   readonly "vessels.replace": { readonly "": VesselDetail; readonly public: VesselDetail; readonly agent: VesselDetailAgent; readonly harbourMaster: VesselDetailHarbourMaster };
   readonly "vessels.amend": { readonly "": VesselDetail; readonly public: VesselDetail; readonly agent: VesselDetailAgent; readonly harbourMaster: VesselDetailHarbourMaster };
   readonly "operators.read": { readonly "": OperatorDetail; readonly public: OperatorDetail; readonly agent: OperatorDetail; readonly harbourMaster: OperatorDetailHarbourMaster };
-  readonly "portCalls.list": { readonly "": PortCallLinePage; readonly public: PortCallLinePage; readonly agent: PortCallLinePageAgent; readonly harbourMaster: PortCallLinePageAgent };
+  readonly "portCalls.list": { readonly "": ArrivalPage; readonly public: ArrivalPage; readonly agent: ArrivalPageAgent; readonly harbourMaster: ArrivalPageAgent };
   readonly "portCalls.read": { readonly "": PortCallDetail; readonly public: PortCallDetail; readonly agent: PortCallDetailAgent; readonly harbourMaster: PortCallDetailHarbourMaster };
   readonly "portCalls.create": { readonly "": PortCallDetail; readonly public: PortCallDetail; readonly agent: PortCallDetailAgent; readonly harbourMaster: PortCallDetailHarbourMaster };
   readonly "portCalls.replace": { readonly "": PortCallDetail; readonly public: PortCallDetail; readonly agent: PortCallDetailAgent; readonly harbourMaster: PortCallDetailHarbourMaster };

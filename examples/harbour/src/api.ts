@@ -9,12 +9,12 @@ import {
 } from './inputs.js';
 import { db } from './model.js';
 import {
+  Arrival,
   Berth,
   CargoLine,
   OperatorDetail,
   PilotLine,
   PortCallDetail,
-  PortCallLine,
   PositionLine,
   QuayTree,
   VesselCard,
@@ -40,7 +40,7 @@ export const harbour = api({
     }),
     operators: collection('/operators', db.operator, { read: OperatorDetail }),
     portCalls: collection('/port-calls', db.portCall, {
-      list: page(PortCallLine, { size: 20, sort: ['eta desc', 'id'] }),
+      list: page(Arrival, { size: 20, sort: ['eta desc', 'id'] }),
       read: PortCallDetail,
       create: { takes: NewPortCall, returns: PortCallDetail },
       replace: { takes: ReplacePortCall, returns: PortCallDetail },

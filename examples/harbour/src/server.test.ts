@@ -2,7 +2,7 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { expect } from 'chai';
 
-const SERVER = fileURLToPath(new URL('../dist/server.js', import.meta.url));
+const SERVER = fileURLToPath(new URL('../build/server.js', import.meta.url));
 
 describe('the server', function () {
   this.timeout(60_000);

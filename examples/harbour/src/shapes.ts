@@ -82,6 +82,11 @@ export const PortCallLine = shape(
 
 export const VesselName = shape(db.vessel, ({ id, name }) => ({ id, name }), { name: 'VesselName' });
 
+/** A port call in the list of all: whose it is, too. */
+export const Arrival = shape(db.portCall, (c) => ({ ...PortCallLine(c), vessel: VesselName(c.vessel) }), {
+  name: 'Arrival',
+});
+
 export const PortCallDetail = shape(
   db.portCall,
   (c) => ({

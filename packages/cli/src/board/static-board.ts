@@ -33,7 +33,7 @@ const besides = async (config: GriboConfig, store: Store): Promise<Readonly<Reco
 /** Text inside a script element of HTML: nothing in it may end the element. */
 const inScript = (value: unknown): string => JSON.stringify(value).replaceAll('<', '\\u003c');
 
-/** Writes a copy of the board with its data, to hand around: a folder that any server or browser can open. */
+/** Writes a copy of the board with its data, to hand around: a folder that any web server can hand out. */
 export const staticBoard = async (
   config: GriboConfig,
   configPath: string,

@@ -1,0 +1,119 @@
+import { fileURLToPath } from 'node:url';
+import { expect } from 'chai';
+import { describeInBrowser } from '../../../packages/board/src/testing/browser.js';
+import { type Running, runServer } from '../../../packages/board/src/testing/run-server.js';
+
+const HOME = fileURLToPath(new URL('..', import.meta.url));
+
+describeInBrowser('the quayside', (browsing) => {
+  let running: Running;
+  before(async () => {
+    running = await runServer(['build/server.js'], HOME);
+  });
+  after(async () => running?.end());
+
+  const open = async (view: string) => {
+    const { page } = browsing();
+    await page.goto('about:blank');
+    await page.goto(`${running.address}/#${view}`);
+    return page;
+  };
+
+  it('is served under a policy that forbids code made from text', async () => {
+    const response = await fetch(running.address);
+    const policy = response.headers.get('content-security-policy') ?? '';
+    expect(policy).to.contain("script-src 'self'").and.not.contain('unsafe-eval');
+    expect((await fetch(`${running.address}/../server.js`)).status).to.equal(404);
+    const page = await open('arrivals');
+    expect(
+      await page.evaluate(
+        "(() => { try { return new Function('return 1')(); } catch { return 'forbidden'; } })()",
+      ),
+    ).to.equal('forbidden');
+  });
+
+  it('shows arrivals page by page, and more of them to agents', async () => {
+    const page = await open('arrivals');
+    await page.waitForSelector('[data-testid=arrivals] li');
+    const hidden = page.getByText('not public yet');
+    let embargoed = 0;
+    for (const number of [1, 2, 3, 4, 5]) {
+      await page.getByLabel(`page ${number}`, { exact: true }).click();
+      await page.waitForTimeout(150);
+      embargoed += await hidden.count();
+      if (embargoed > 0) break;
+    }
+    expect(embargoed, 'a call under embargo has no time for the public').to.be.above(0);
+    await page.getByText('A ship’s agent').click();
+    await page.waitForTimeout(400);
+    expect(await hidden.count()).to.equal(0);
+    await page.getByText('Sailed', { exact: true }).click();
+    await page.locator('li').getByText('sailed').first().waitFor();
+    await browsing().checkAccess();
+  });
+
+  it('finds vessels, and tells about one', async () => {
+    const page = await open('vessels');
+    await page.getByLabel('Look for a vessel').fill('cormorant');
+    await page.getByRole('button', { name: 'About Cormorant Rose' }).click();
+    await page.getByText('IMO number').waitFor();
+    await browsing().checkAccess();
+    await page.keyboard.press('Escape');
+    await page.getByLabel('Look for a vessel').fill('no vessel at all');
+    await page.getByText('No vessel is called so.').waitFor();
+  });
+
+  it('shows berths, on a phone too', async () => {
+    const page = await open('berths');
+    await page.getByRole('rowheader').first().waitFor();
+    await browsing().checkAccess();
+    await page.setViewportSize({ width: 390, height: 844 });
+    for (const view of ['arrivals', 'vessels', 'berths', 'announce']) {
+      await open(view);
+      await page.waitForTimeout(400);
+      await browsing().checkWidth();
+    }
+    await page.setViewportSize({ width: 1280, height: 800 });
+  });
+
+  it('checks an announcement before it is sent, and sends it', async () => {
+    const page = await open('announce');
+    await page.getByRole('button', { name: 'I am a ship’s agent' }).click();
+    let sent = 0;
+    page.on('request', (request) => {
+      if (request.method() === 'POST') sent++;
+    });
+    await page.getByRole('button', { name: 'Add cargo' }).click();
+    await page.getByLabel('Weight in kg').fill('a lot');
+    const announce = page.getByRole('button', { name: 'Announce', exact: true });
+    await announce.click();
+    await page.getByText('Expected a whole number, got "a lot".').waitFor();
+    expect(await page.getByText('This is needed.').count()).to.equal(4);
+    expect(sent).to.equal(0);
+    await browsing().checkAccess();
+    await page.getByRole('combobox', { name: /^Vessel/ }).selectOption({ index: 3 });
+    await page.getByLabel(/^Expected, in UTC/).fill('2026-07-01T06:30');
+    await page.getByLabel('Commodity').fill('Rope');
+    await page.getByLabel('Weight in kg').fill('1200');
+    await page.getByLabel('Consignee').fill('Lantern Bay');
+    await announce.click();
+    await page.getByText('is announced.').waitFor();
+    expect(sent).to.equal(1);
+  });
+
+  it('says what is wrong where the API does not answer', async () => {
+    const { page } = browsing();
+    await page.route('**/api/**', (route) =>
+      route.fulfill({
+        status: 503,
+        contentType: 'application/problem+json',
+        body: '{"detail":"The harbour sleeps."}',
+      }),
+    );
+    await browsing().refused(async () => {
+      await open('arrivals');
+      await page.getByRole('alert').getByText('The harbour sleeps.').waitFor();
+    });
+    await page.unroute('**/api/**');
+  });
+});

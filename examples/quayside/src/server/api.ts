@@ -1,0 +1,11 @@
+import { type FetchHandler, serve } from '@gribo/http';
+import { harbour } from '@gribo-examples/harbour/src/api.js';
+import { audienceOf } from '@gribo-examples/harbour/src/audience.js';
+import { harbourStore } from '@gribo-examples/harbour/src/store.js';
+
+/** The harbour's API, under /api. Its database is opened by the first request. */
+export const handle: FetchHandler = serve(harbour, {
+  store: () => harbourStore(),
+  audience: audienceOf,
+  base: '/api',
+});

@@ -1,0 +1,136 @@
+import { Button, Group, NativeSelect, Text, Title } from '@mantine/core';
+import { useEffect, useRef, useState } from 'react';
+import { transform } from 'sucrase';
+import { Editor } from './editor.js';
+import { Output } from './output.js';
+import type { Made, Result } from './result.js';
+import { Sandbox } from './sandbox.js';
+import { packed, unpacked } from './share.js';
+import { STARTS } from './starts.js';
+
+const AUDIENCES = ['nobody', 'public', 'agent', 'harbourMaster'];
+
+/** So long after the last key, an edit is run. */
+const PAUSE = 250;
+
+const FIRST = unpacked(window.location.hash) ?? STARTS[0]?.source ?? '';
+
+/** TypeScript as JavaScript; what is no TypeScript is told as the mistake that it is. */
+const compiled = (source: string): string =>
+  transform(source, { transforms: ['typescript', 'imports'] }).code;
+
+/** Runs an edit in the sandbox. */
+const runEdit = async (
+  sandbox: Sandbox,
+  source: string,
+  shape: string,
+  audience: string,
+): Promise<Result> => {
+  try {
+    return await sandbox.run({
+      code: compiled(source),
+      shape,
+      audience: audience === 'nobody' ? '' : audience,
+    });
+  } catch (error) {
+    return { id: 0, ok: false, message: error instanceof Error ? error.message : String(error) };
+  }
+};
+
+/** Shapes as text on the left; the response, its schema, its load plan and its size on the right. */
+export const App = () => {
+  const sandbox = useRef<Sandbox | null>(null);
+  const [start, setStart] = useState(FIRST);
+  const [source, setSource] = useState(FIRST);
+  const [shape, setShape] = useState('');
+  const [audience, setAudience] = useState('public');
+  const [made, setMade] = useState<Made | null>(null);
+  const [message, setMessage] = useState('');
+  const [shared, setShared] = useState('');
+
+  useEffect(() => {
+    const frame = new Sandbox();
+    sandbox.current = frame;
+    return () => frame.end();
+  }, []);
+
+  useEffect(() => {
+    let isCurrent = true;
+    const timer = setTimeout(async () => {
+      if (sandbox.current === null) return;
+      const result = await runEdit(sandbox.current, source, shape, audience);
+      if (!isCurrent) return;
+      setMessage(result.ok ? '' : result.message);
+      if (result.ok) setMade(result.made);
+    }, PAUSE);
+    return () => {
+      isCurrent = false;
+      clearTimeout(timer);
+    };
+  }, [source, shape, audience]);
+
+  const share = async (): Promise<void> => {
+    window.history.replaceState(null, '', `#${packed(source)}`);
+    try {
+      await navigator.clipboard.writeText(window.location.href);
+      setShared('The address is copied.');
+    } catch {
+      setShared('The address is in the address bar.');
+    }
+  };
+
+  return (
+    <div className="bench">
+      <header>
+        <Group justify="space-between" align="end" className="head">
+          <div>
+            <Title order={1} size="h3">
+              Gribo workbench
+            </Title>
+            <Text size="sm">
+              Edit the shapes; the harbour’s sample rows go through them as you type. All of it runs in this
+              page.
+            </Text>
+          </div>
+          <Group align="end">
+            <NativeSelect
+              label="Begin with"
+              defaultValue=""
+              onChange={(event) => {
+                const chosen = STARTS.find(({ name }) => name === event.currentTarget.value);
+                if (chosen === undefined) return;
+                setStart(chosen.source);
+                setSource(chosen.source);
+                setShape('');
+              }}
+              data={[
+                { value: '', label: 'choose…' },
+                ...STARTS.map(({ name }) => ({ value: name, label: name })),
+              ]}
+            />
+            <NativeSelect
+              label="Show"
+              value={made?.shape ?? ''}
+              onChange={(event) => setShape(event.currentTarget.value)}
+              data={[...(made?.shapes ?? [])]}
+            />
+            <NativeSelect
+              label="For"
+              value={audience}
+              onChange={(event) => setAudience(event.currentTarget.value)}
+              data={AUDIENCES}
+            />
+            <Button onClick={share}>Share</Button>
+          </Group>
+        </Group>
+        <Text size="sm" role="status" className="shared">
+          {shared}
+        </Text>
+      </header>
+      <main>
+        <Editor start={start} changed={setSource} />
+        <Output made={made} message={message} />
+      </main>
+    </div>
+  );
+};

@@ -1,0 +1,5 @@
+declare module '*.css';
+declare module 'virtual:runner' {
+  const source: string;
+  export default source;
+}

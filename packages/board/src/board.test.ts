@@ -1,0 +1,219 @@
+import { execFileSync } from 'node:child_process';
+import { readFileSync, rmSync, utimesSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { expect } from 'chai';
+import type { Page } from 'playwright-core';
+import { describeInBrowser, serveFolder } from './testing/browser.js';
+import { type Running, runServer } from './testing/run-server.js';
+
+const BIN = fileURLToPath(new URL('../../cli/bin/gribo.js', import.meta.url));
+const HARBOUR = fileURLToPath(new URL('../../../examples/harbour/', import.meta.url));
+const COPY = join(HARBOUR, '.cache', 'board');
+
+/** The members that `gribo table` says an audience sees somewhere. */
+const tableSays = (entity: string, audience: string): readonly string[] => {
+  const out = execFileSync(process.execPath, [BIN, 'table', entity, '--audience', audience, '--json'], {
+    cwd: HARBOUR,
+    encoding: 'utf8',
+  });
+  return (JSON.parse(out) as { member: string }[]).map(({ member }) => member);
+};
+
+const shown = (page: Page): Promise<readonly string[]> =>
+  page.locator('[data-testid=members] th.member').allInnerTexts();
+
+describeInBrowser('the board', (browsing) => {
+  let running: Running;
+  before(async () => {
+    running = await runServer([BIN, 'serve', '--samples', '--port', '0'], HARBOUR);
+  });
+  after(async () => running?.end());
+
+  const open = async (place: string): Promise<Page> => {
+    const { page } = browsing();
+    await page.goto('about:blank');
+    await page.goto(`${running.address}/_board/#${place}`);
+    await page.waitForSelector('h1');
+    return page;
+  };
+
+  it('removes exactly the members that gribo table says, when the audience is switched', async () => {
+    for (const entity of ['vessel', 'berth', 'portCall']) {
+      const page = await open(`view=table&entity=${entity}&audience=harbourMaster`);
+      await page.waitForSelector('[data-testid=members]');
+      const before = await shown(page);
+      expect(before).to.deep.equal(tableSays(entity, 'harbourMaster'));
+      await page.getByLabel('Audience').selectOption('public');
+      const after = await shown(page);
+      expect(after).to.deep.equal(tableSays(entity, 'public'));
+      expect(before.length, entity).to.be.above(after.length);
+    }
+  });
+
+  it('tells the way back to the column, by mouse and by keyboard', async () => {
+    const page = await open('entity=berth&audience=harbourMaster');
+    await page.getByRole('button', { name: 'gateCode at berths.read: unsealed' }).hover();
+    await page.getByText('sealed: security').first().waitFor();
+    expect(await page.locator('.mantine-Popover-dropdown').innerText()).to.contain('berth.gateCode as it is');
+    await page.mouse.move(0, 0);
+    await page.getByRole('button', { name: 'quay at berths.list: quay.name' }).focus();
+    await page.getByText('quay.name as it is').waitFor();
+  });
+
+  it('finds members, and keeps its place in the address', async () => {
+    const page = await open('entity=vessel&audience=agent');
+    await page.getByLabel('Search').fill('shorten');
+    expect(await shown(page)).to.deep.equal(['notes']);
+    await page.getByLabel('Search').fill('no such thing');
+    await page.getByText('No member has this in it.').waitFor();
+    await page.getByLabel('Entity').selectOption('berth');
+    await page.getByRole('tab', { name: 'Beside' }).click();
+    await page.getByLabel('Endpoint').selectOption('berths.read');
+    await page.reload();
+    expect(await page.getByLabel('Endpoint').inputValue()).to.equal('berths.read');
+    expect(await page.getByLabel('Audience').inputValue()).to.equal('agent');
+    await page.goBack();
+    await page.waitForSelector('[data-testid=members]');
+  });
+
+  it('shows a stored row beside the response, in every format, for every audience', async () => {
+    const page = await open('view=beside&endpoint=vessels.read&audience=public');
+    await page.waitForSelector('[data-testid=beside]');
+    const sides = page.locator('[data-testid=beside]');
+    await sides.getByText('sealed: personal').first().waitFor();
+    expect(await sides.getByLabel('sent', { exact: true }).innerText()).not.to.contain('masterPhone');
+    await page.getByLabel('Audience').selectOption('harbourMaster');
+    await sides.getByLabel('sent', { exact: true }).getByText('masterPhone').waitFor();
+    expect(await sides.locator('path.unsealed').count()).to.equal(1);
+    await page.getByText('xml', { exact: true }).click();
+    await page.getByText('<?xml').waitFor();
+    await page.getByLabel('Endpoint').selectOption('vessels.list');
+    await page.getByText('csv', { exact: true }).click();
+    await page.getByText('id,name,callSign').waitFor();
+    await page.getByLabel('with=operator').check();
+    await page.getByText('operatorName,operator.id').waitFor();
+    await page.getByLabel('Record').selectOption({ index: 2 });
+    await page.waitForURL(/key=/);
+    expect(await page.getByLabel('Bytes by member').locator('tr').count()).to.be.above(5);
+  });
+
+  it('sends what a form says, and shows what is wrong at its members', async () => {
+    const page = await open('view=try&endpoint=vessels.create&audience=agent');
+    await page.getByLabel(/^imoNumber/).fill('12');
+    await browsing().refused(async () => {
+      await page.getByRole('button', { name: 'POST /vessels' }).click();
+      await page.getByText('Expected a string that matches ^\\d{7}$, got "12".').first().waitFor();
+    });
+    await page.getByLabel(/^imoNumber/).fill('7654321');
+    await page.getByLabel(/^name/).fill('Merel');
+    await page.getByLabel(/^kind/).selectOption('tug');
+    await page.getByLabel(/^flag/).fill('QM');
+    await page.getByLabel(/^builtYear/).fill('1999');
+    await page.getByLabel(/^length/).fill('30.5');
+    await page.getByLabel(/^draught/).fill('3');
+    await page.getByLabel(/^tonnage/).fill('99.5');
+    await page.getByRole('button', { name: 'POST /vessels' }).click();
+    await page.getByTestId('answer').getByText('201').waitFor();
+    expect(await page.getByTestId('answer').innerText())
+      .to.contain('location')
+      .and.contain('"name": "Merel"');
+    await page.getByText('Text', { exact: true }).click();
+    await page.getByRole('textbox', { name: 'Body' }).fill('{"name": 3}');
+    await browsing().refused(async () => {
+      await page.getByRole('button', { name: 'POST /vessels' }).click();
+      await page.getByTestId('answer').getByText('422').waitFor();
+    });
+  });
+
+  it('tries reads too, with a path and a query', async () => {
+    const page = await open('view=try&endpoint=vessels.read&audience=harbourMaster');
+    await page.getByLabel(/^id/).fill('1');
+    await page.getByLabel('Query').fill('fields=name,masterPhone');
+    await page.getByRole('button', { name: 'GET /vessels/1?fields=name,masterPhone' }).click();
+    await page.getByTestId('answer').getByText('200').waitFor();
+    expect(await page.getByTestId('answer').innerText())
+      .to.contain('masterPhone')
+      .and.contain('etag');
+  });
+
+  it('shows findings and hands out the document', async () => {
+    const page = await open('view=contract');
+    await page.getByText('vessel.updatedAt').waitFor();
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByText('OpenAPI document, JSON').click(),
+    ]);
+    const document = JSON.parse(readFileSync(await download.path(), 'utf8')) as { openapi: string };
+    expect(document.openapi).to.equal('3.1.0');
+  });
+
+  it('loads anew when declarations change', async () => {
+    const page = await open('entity=vessel');
+    await page.waitForSelector('[data-testid=members]');
+    await page.waitForTimeout(500);
+    const again = page.waitForResponse((response) => response.url().endsWith('/_board/data'));
+    const now = new Date();
+    utimesSync(join(HARBOUR, 'src', 'shapes.ts'), now, now);
+    expect((await again).status()).to.equal(200);
+    await page.waitForSelector('[data-testid=members]');
+  });
+
+  it('can be used by everybody, in light and dark, and on a phone', async () => {
+    const places = [
+      'entity=vessel&audience=harbourMaster',
+      'view=beside&endpoint=vessels.read',
+      'view=try&endpoint=portCalls.create',
+      'view=contract',
+    ];
+    const { page } = browsing();
+    for (const colorScheme of ['light', 'dark'] as const) {
+      await page.emulateMedia({ colorScheme });
+      for (const place of places) {
+        await open(place);
+        await page.waitForTimeout(400);
+        await browsing().checkAccess();
+      }
+    }
+    await page.emulateMedia({ colorScheme: 'light' });
+    await page.setViewportSize({ width: 390, height: 844 });
+    for (const place of places) {
+      await open(place);
+      await page.waitForTimeout(400);
+      await browsing().checkWidth();
+    }
+    await page.setViewportSize({ width: 1280, height: 800 });
+  });
+
+  it('says what is wrong where its server is gone', async () => {
+    const { page } = browsing();
+    await page.route('**/_board/data', (route) =>
+      route.fulfill({ status: 500, body: '{"detail":"The store is closed."}' }),
+    );
+    await browsing().refused(async () => {
+      await open('');
+      await page
+        .getByRole('alert')
+        .getByText('The store is closed.')
+        .waitFor()
+        .catch(() => undefined);
+    });
+    await page.unroute('**/_board/data');
+  });
+
+  it('can be copied, to be handed around', async () => {
+    rmSync(COPY, { recursive: true, force: true });
+    execFileSync(process.execPath, [BIN, 'board', '--out', COPY], { cwd: HARBOUR });
+    const copy = await serveFolder(COPY);
+    const { page } = browsing();
+    await page.goto(`${copy.address}/#entity=berth&audience=harbourMaster`);
+    expect(await shown(page)).to.include('gateCode');
+    await page.getByRole('tab', { name: 'Beside' }).click();
+    await page.waitForSelector('[data-testid=beside]');
+    await page.getByRole('tab', { name: 'Try' }).click();
+    await page.getByText('There is no API behind it.').waitFor();
+    await page.goto('about:blank');
+    copy.end();
+    rmSync(COPY, { recursive: true, force: true });
+  });
+});
