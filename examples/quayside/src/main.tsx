@@ -7,8 +7,9 @@ import { App } from './app.js';
 
 const theme = createTheme({
   primaryColor: 'indigo',
-  primaryShade: { light: 8, dark: 5 },
+  primaryShade: 8,
   autoContrast: true,
+  respectReducedMotion: true,
   defaultRadius: 'md',
   fontFamily: 'system-ui, "DejaVu Sans", sans-serif',
 });

@@ -25,37 +25,47 @@ describeInBrowser('the quayside', (browsing) => {
     expect(policy).to.contain("script-src 'self'").and.not.contain('unsafe-eval');
     expect((await fetch(`${running.address}/../server.js`)).status).to.equal(404);
     const page = await open('arrivals');
-    expect(
-      await page.evaluate(
-        "(() => { try { return new Function('return 1')(); } catch { return 'forbidden'; } })()",
-      ),
-    ).to.equal('forbidden');
+    // What the test itself runs may do it; what runs later in the page may not.
+    const made = await page.evaluate(
+      () =>
+        new Promise((resolve) => {
+          setTimeout(() => {
+            try {
+              resolve(new Function('return 1')());
+            } catch {
+              resolve('forbidden');
+            }
+          });
+        }),
+    );
+    expect(made).to.equal('forbidden');
   });
 
   it('shows arrivals page by page, and more of them to agents', async () => {
     const page = await open('arrivals');
     await page.waitForSelector('[data-testid=arrivals] li');
-    const hidden = page.getByText('not public yet');
-    let embargoed = 0;
-    for (const number of [1, 2, 3, 4, 5]) {
-      await page.getByLabel(`page ${number}`, { exact: true }).click();
-      await page.waitForTimeout(150);
-      embargoed += await hidden.count();
-      if (embargoed > 0) break;
-    }
-    expect(embargoed, 'a call under embargo has no time for the public').to.be.above(0);
-    await page.getByText('A ship’s agent').click();
-    await page.waitForTimeout(400);
-    expect(await hidden.count()).to.equal(0);
     await page.getByText('Sailed', { exact: true }).click();
     await page.locator('li').getByText('sailed').first().waitFor();
+    const hidden = page.getByText('not public yet');
+    const next = page.getByLabel('next page');
+    while ((await hidden.count()) === 0 && (await next.isEnabled())) {
+      const first = await page.locator('li.line').first().innerText();
+      await next.click();
+      await page.waitForFunction(
+        (text) => document.querySelector('li.line')?.textContent?.replaceAll(/\s/g, '') !== text,
+        first.replaceAll(/\s/g, ''),
+      );
+    }
+    expect(await hidden.count(), 'a call under embargo has no time for the public').to.be.above(0);
+    await page.getByText('A ship’s agent').click();
+    await hidden.first().waitFor({ state: 'detached' });
     await browsing().checkAccess();
   });
 
   it('finds vessels, and tells about one', async () => {
     const page = await open('vessels');
     await page.getByLabel('Look for a vessel').fill('cormorant');
-    await page.getByRole('button', { name: 'About Cormorant Rose' }).click();
+    await page.getByRole('button', { name: /Cormorant Rose/ }).click();
     await page.getByText('IMO number').waitFor();
     await browsing().checkAccess();
     await page.keyboard.press('Escape');

@@ -34,6 +34,8 @@ export const Editor = ({ start, changed }: EditorProps) => {
         }),
       ],
     });
+    // What scrolls must be reached by keyboard.
+    view.scrollDOM.tabIndex = 0;
     return () => view.destroy();
   }, [start]);
   return <div ref={place} className="editor" />;

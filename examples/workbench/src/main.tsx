@@ -7,8 +7,9 @@ import { App } from './app.js';
 
 const theme = createTheme({
   primaryColor: 'teal',
-  primaryShade: { light: 8, dark: 6 },
+  primaryShade: 9,
   autoContrast: true,
+  respectReducedMotion: true,
   fontFamily: 'system-ui, "DejaVu Sans", sans-serif',
 });
 

@@ -88,7 +88,9 @@ const Shell = ({ data, source, turn }: Omit<ViewProps, 'audience'>) => {
     document.title = `${data.title} · Gribo board`;
   }, [data.title]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another view begins at its top
-  useEffect(() => window.scrollTo(0, 0), [view]);
+  useEffect(() => {
+    window.scrollTo(0, 0);
+  }, [view]);
   return (
     <Tabs
       value={view ?? 'table'}

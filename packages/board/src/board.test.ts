@@ -122,7 +122,7 @@ describeInBrowser('the board', (browsing) => {
     await page.getByRole('textbox', { name: 'Body' }).fill('{"name": 3}');
     await browsing().refused(async () => {
       await page.getByRole('button', { name: 'POST /vessels' }).click();
-      await page.getByTestId('answer').getByText('422').waitFor();
+      await page.getByTestId('answer').getByText('422').first().waitFor();
     });
   });
 
@@ -191,12 +191,9 @@ describeInBrowser('the board', (browsing) => {
       route.fulfill({ status: 500, body: '{"detail":"The store is closed."}' }),
     );
     await browsing().refused(async () => {
-      await open('');
-      await page
-        .getByRole('alert')
-        .getByText('The store is closed.')
-        .waitFor()
-        .catch(() => undefined);
+      await page.goto('about:blank');
+      await page.goto(`${running.address}/_board/`);
+      await page.getByRole('alert').getByText('The store is closed.').waitFor();
     });
     await page.unroute('**/_board/data');
   });

@@ -56,7 +56,7 @@ const Detail = ({ id, whom }: { readonly id: number; readonly whom: Whom }) => {
 };
 
 const VesselCard = ({ vessel, open }: { readonly vessel: Vessel; readonly open: () => void }) => (
-  <UnstyledButton onClick={open} aria-label={`About ${vessel.name}`}>
+  <UnstyledButton onClick={open}>
     <Card withBorder className="vessel">
       <Text fw={600}>{vessel.name}</Text>
       <Text size="sm">{vessel.operatorName ?? 'no operator'}</Text>

@@ -243,7 +243,9 @@ export const BesideView = (props: ViewProps) => {
             <Badge variant="light" tt="none">
               {beside.storedBytes.toLocaleString('en')} bytes stored, with all that was loaded
             </Badge>
-            <Badge tt="none">{beside.sentBytes.toLocaleString('en')} bytes sent</Badge>
+            <Badge variant="light" tt="none">
+              {beside.sentBytes.toLocaleString('en')} bytes sent
+            </Badge>
             <Text size="sm">{percent(beside)}</Text>
             <Group gap="xs" component="ul" className="legend" aria-label="What the curves mean">
               {MARKS.map((mark) => (

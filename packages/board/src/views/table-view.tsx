@@ -131,7 +131,7 @@ export const TableView = ({ data, audience }: ViewProps) => {
         </Group>
       )}
       <ScrollArea type="auto" viewportProps={{ tabIndex: 0, 'aria-label': 'The table' }}>
-        <Table withTableBorder highlightOnHover className="members" data-testid="members">
+        <Table withTableBorder highlightOnHover verticalSpacing={3} className="members" data-testid="members">
           <Table.Thead>
             <Table.Tr>
               <Table.Th scope="col">{entity.name}</Table.Th>

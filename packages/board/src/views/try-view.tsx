@@ -53,7 +53,7 @@ const AnswerPane = ({ answer, issues }: { readonly answer: Answer; readonly issu
   return (
     <Stack gap="xs" aria-live="polite" data-testid="answer">
       <Group gap="xs">
-        <Badge color={statusColour(answer.status)} size="lg">
+        <Badge variant="light" color={statusColour(answer.status)} size="lg">
           {answer.status}
         </Badge>
         <Text size="sm">

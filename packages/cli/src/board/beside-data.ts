@@ -63,9 +63,21 @@ const ROWS = 60;
 const plainBigint = (_name: string, value: unknown): unknown =>
   typeof value === 'bigint' ? String(value) : value;
 
-const bytesOf = (value: unknown): number => Buffer.byteLength(JSON.stringify(value, plainBigint) ?? '');
-
 type Row = Readonly<Record<string, unknown>>;
+
+/** What a load plan names of a row: rows of some stores find what is behind their links when they are asked. */
+const loaded = (row: unknown, plan: LoadPlan): unknown => {
+  if (Array.isArray(row)) return row.map((one) => loaded(one, plan));
+  if (typeof row !== 'object' || row === null) return row;
+  const columns = plan.columns.map(({ name }) => [name, (row as Row)[name]]);
+  const links = plan.links.map(({ link, plan: inner }) => [
+    link.name,
+    loaded((row as Row)[link.name], inner),
+  ]);
+  return Object.fromEntries([...columns, ...links]);
+};
+
+const bytesOf = (value: unknown): number => Buffer.byteLength(JSON.stringify(value, plainBigint) ?? '');
 
 const keyText = (entity: EndpointPlan['entity'], row: object): string =>
   entity.key.map((name) => String((row as Row)[name])).join(',');
@@ -140,9 +152,6 @@ const requestFor = (endpoint: EndpointPlan & { readonly returns: BodyPlan }, row
   return returns.kind === 'envelope' && returns.page !== null ? `${filled}?size=${SHOWN}` : filled;
 };
 
-const rowsOf = async (store: Store, endpoint: EndpointPlan, plan: LoadPlan): Promise<readonly object[]> =>
-  store.list(widen(plan, endpoint.entity), { limit: ROWS });
-
 /**
  * A stored row beside what an endpoint sends of it, for one audience.
  *
@@ -155,8 +164,9 @@ export const besideData = async (
 ): Promise<BesideData> => {
   const content = { plan: contentShape(endpoint.returns) } as PlannedBody;
   const situation: Situation = { endpoint: endpoint.name, asked, ...(audience === '' ? {} : { audience }) };
-  const rows = await rowsOf(store, endpoint, loadPlan(content, situation));
   const { entity } = endpoint;
+  const plan = widen(loadPlan(content, situation), entity);
+  const rows = await store.list(plan, { limit: ROWS });
   const row = rows.find((one) => keyText(entity, one) === key) ?? rows[0];
   if (row === undefined) return EMPTY;
   const write = writer(content, situation);
@@ -169,7 +179,7 @@ export const besideData = async (
     stored,
     sent: members,
     links,
-    storedBytes: bytesOf(row),
+    storedBytes: bytesOf(loaded(row, plan)),
     sentBytes: bytesOf(sent),
     weight: weigh(content, row as never, situation),
     json: JSON.stringify(sent),
