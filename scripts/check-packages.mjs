@@ -1,6 +1,6 @@
 // Checks the packages as they would be published, and reports how large the core is in a browser.
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
@@ -49,3 +49,13 @@ console.log(
   `minified and gzipped: an import that only writes ${writing} bytes (aim: ${AIM}, at most ${MOST}), with declaring ${both}`,
 );
 if (writing > MOST) process.exitCode = 1;
+
+/** The board's page: what a browser loads of it, gzipped. */
+const BOARD = 'packages/cli/dist/board-page/assets';
+const BOARD_MOST = 400_000;
+const board = readdirSync(BOARD).reduce(
+  (sum, file) => sum + gzipSync(readFileSync(join(BOARD, file))).length,
+  0,
+);
+console.log(`the board, gzipped: ${board} bytes (at most ${BOARD_MOST})`);
+if (board > BOARD_MOST) process.exitCode = 1;

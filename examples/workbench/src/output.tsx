@@ -1,11 +1,21 @@
-import { Alert, Badge, Group, Progress, Table, Tabs, Text } from '@mantine/core';
+import { Alert, Progress, Table, Text, Title } from '@mantine/core';
 import type { Weight } from 'gribo';
+import type { ReactNode } from 'react';
 import type { Made } from './result.js';
 
-const Text_ = ({ text, label }: { readonly text: string; readonly label: string }) => (
+interface PaneProps {
+  readonly title: string;
+  readonly children: ReactNode;
+}
+
+/** One of the four things that come of an edit. */
+const Pane = ({ title, children }: PaneProps) => (
   // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by keyboard
-  <section className="code" aria-label={label} tabIndex={0}>
-    <pre>{text}</pre>
+  <section className={`pane ${title.toLowerCase().replace(' ', '-')}`} aria-label={title} tabIndex={0}>
+    <Title order={2} size="h6">
+      {title}
+    </Title>
+    {children}
   </section>
 );
 
@@ -13,36 +23,28 @@ const Text_ = ({ text, label }: { readonly text: string; readonly label: string 
 const heaviest = (weight: Weight): readonly Weight[] =>
   [...(weight.members[0]?.members ?? [])].sort((a, b) => b.bytes - a.bytes);
 
-const Sizes = ({ made }: { readonly made: Made }) => {
-  const { weight, storedBytes } = made;
-  return (
-    <>
-      <Group gap="xs" my="xs">
-        <Badge variant="outline" tt="none" className="size">
-          {storedBytes.toLocaleString('en')} bytes stored
-        </Badge>
-        <Badge variant="outline" tt="none" className="size">
-          {weight.bytes.toLocaleString('en')} bytes sent
-        </Badge>
-      </Group>
-      <Table aria-label="Bytes by member" verticalSpacing={4}>
-        <Table.Tbody>
-          {heaviest(weight).map(({ name, bytes }) => (
-            <Table.Tr key={name}>
-              <Table.Th scope="row">{name}</Table.Th>
-              <Table.Td ta="right">{bytes.toLocaleString('en')}</Table.Td>
-              <Table.Td w="50%">
-                <Progress value={(100 * bytes) / weight.bytes} aria-label={`${name}: ${bytes} bytes`} />
-              </Table.Td>
-            </Table.Tr>
-          ))}
-        </Table.Tbody>
-      </Table>
-    </>
-  );
-};
+const Sizes = ({ weight, storedBytes }: Made) => (
+  <>
+    <Text size="sm">
+      {storedBytes.toLocaleString('en')} bytes stored, {weight.bytes.toLocaleString('en')} bytes sent
+    </Text>
+    <Table aria-label="Bytes by member" verticalSpacing={1} fz="xs">
+      <Table.Tbody>
+        {heaviest(weight).map(({ name, bytes }) => (
+          <Table.Tr key={name}>
+            <Table.Th scope="row">{name}</Table.Th>
+            <Table.Td ta="right">{bytes.toLocaleString('en')}</Table.Td>
+            <Table.Td w="45%">
+              <Progress value={(100 * bytes) / weight.bytes} aria-label={`${name}: ${bytes} bytes`} />
+            </Table.Td>
+          </Table.Tr>
+        ))}
+      </Table.Tbody>
+    </Table>
+  </>
+);
 
-/** What came of an edit; the last that worked stays below a mistake. */
+/** What came of an edit, all of it at once; the last that worked stays below a mistake. */
 export const Output = ({ made, message }: { readonly made: Made | null; readonly message: string }) => (
   <div className="output">
     {message === '' ? null : (
@@ -50,31 +52,22 @@ export const Output = ({ made, message }: { readonly made: Made | null; readonly
         {message}
       </Alert>
     )}
-    {made === null ? (
-      message === '' ? (
-        <Text role="status">Getting ready…</Text>
-      ) : null
-    ) : (
-      <Tabs defaultValue="response">
-        <Tabs.List aria-label="What came of it">
-          <Tabs.Tab value="response">Response</Tabs.Tab>
-          <Tabs.Tab value="schema">Schema</Tabs.Tab>
-          <Tabs.Tab value="load">Load plan</Tabs.Tab>
-          <Tabs.Tab value="size">Size</Tabs.Tab>
-        </Tabs.List>
-        <Tabs.Panel value="response">
-          <Text_ text={made.response} label="Response" />
-        </Tabs.Panel>
-        <Tabs.Panel value="schema">
-          <Text_ text={made.schema} label="Schema" />
-        </Tabs.Panel>
-        <Tabs.Panel value="load">
-          <Text_ text={made.load.join('\n')} label="Load plan" />
-        </Tabs.Panel>
-        <Tabs.Panel value="size">
-          <Sizes made={made} />
-        </Tabs.Panel>
-      </Tabs>
+    {made === null && message === '' ? <Text role="status">Getting ready…</Text> : null}
+    {made === null ? null : (
+      <div className="panes">
+        <Pane title="Response">
+          <pre>{made.response}</pre>
+        </Pane>
+        <Pane title="Load plan">
+          <pre>{made.load.join('\n')}</pre>
+        </Pane>
+        <Pane title="Size">
+          <Sizes {...made} />
+        </Pane>
+        <Pane title="Schema">
+          <pre>{made.schema}</pre>
+        </Pane>
+      </div>
     )}
   </div>
 );

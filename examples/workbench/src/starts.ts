@@ -2,28 +2,34 @@
 export const STARTS: readonly { readonly name: string; readonly source: string }[] = [
   {
     name: 'A card and a detail',
-    source: `import { count, derive, integer, shape, shorten, some, unseal, whenPresent } from 'gribo';
+    source: `import {
+  count, derive, integer, shape,
+  shorten, some, unseal, whenPresent,
+} from 'gribo';
 import { db } from './model.js';
 
 // What goes out for one port call.
 export const CallLine = shape(db.portCall, (c) => ({
   status: c.status,
   eta: c.eta,
-  berth: c.berth.code,                    // null where there is no berth
+  berth: c.berth.code,           // null where there is none
 }));
 
-// What goes out for one vessel. Change it, and look to the right.
+// What goes out for one vessel: change it.
 export const Vessel = shape(db.vessel, (v) => ({
   id: v.id,
   name: v.name,
-  flag: v.flagState,                      // renamed
-  operator: v.operator.name,              // flattened
+  flag: v.flagState,             // renamed
+  operator: v.operator.name,     // flattened
   sisters: count(v.operator.vessels),
-  age: derive([v.builtYear], integer(), (year) => 2026 - year),
+  age: derive([v.builtYear], integer(), (y) => 2026 - y),
   size: { length: v.lengthM, draught: v.draughtM },
-  calls: CallLine(some(v.portCalls, { sort: ['eta desc'], limit: 2 })),
+  calls: CallLine(
+    some(v.portCalls, { sort: ['eta desc'], limit: 2 }),
+  ),
   notes: whenPresent(shorten(v.notes, 60)),
-  masterPhone: unseal('harbourMaster', v.masterPhone),  // choose an audience
+  // Only for this audience: choose it above.
+  masterPhone: unseal('harbourMaster', v.masterPhone),
 }));
 `,
   },

@@ -47,16 +47,13 @@ describeInBrowser('the workbench', (browsing) => {
     await response.getByText('masterPhone').first().waitFor();
     await page.getByLabel('Show').selectOption('CallLine');
     await response.filter({ hasNotText: '"flag"' }).waitFor();
-    await page.getByRole('tab', { name: 'Schema' }).click();
     expect(await page.locator('section[aria-label=Schema]').innerText()).to.contain(
       'https://json-schema.org/draft/2020-12/schema',
     );
-    await page.getByRole('tab', { name: 'Load plan' }).click();
     expect(await page.locator('section[aria-label="Load plan"]').innerText())
       .to.contain('port_call: id, berth_id, status, eta')
       .and.contain('the row behind berth');
-    await page.getByRole('tab', { name: 'Size' }).click();
-    await page.getByText('bytes sent').waitFor();
+    await page.getByText(/bytes sent/).waitFor();
     await browsing().checkAccess();
   });
 

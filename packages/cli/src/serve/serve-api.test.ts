@@ -1,4 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process';
+import { request as httpRequest } from 'node:http';
 import { expect } from 'chai';
 import { BIN, gribo, HARBOUR } from '../testing/run-gribo.js';
 
@@ -81,6 +82,33 @@ describe('gribo serve', function () {
     const wrong = await ask('/vessels/1', { headers: { 'x-audience': 'captain' } });
     expect(wrong.status).to.equal(400);
     expect(await wrong.text()).to.contain('public, agent, harbourMaster');
+  });
+
+  it('answers to names of this machine only', async () => {
+    const { port } = new URL(address);
+    const status = await new Promise((resolve, reject) => {
+      const asked = httpRequest(
+        { host: '127.0.0.1', port, path: '/_board/data', headers: { host: 'elsewhere.test' } },
+        (response) => {
+          response.resume();
+          resolve(response.statusCode);
+        },
+      );
+      asked.once('error', reject);
+      asked.end();
+    });
+    expect(status).to.equal(421);
+    expect((await fetch(`http://localhost:${port}/_board/data`)).status).to.equal(200);
+  });
+
+  it('has the board beside the API', async () => {
+    const page = await ask('/_board');
+    expect(page.url).to.equal(`${address}/_board/`);
+    expect(page.headers.get('content-security-policy')).to.contain("default-src 'self'");
+    expect((await ask('/_board/../package.json')).status).to.equal(404);
+    expect((await ask('/_board/%2e%2e/index.js')).status).to.equal(404);
+    expect((await ask('/_board/openapi.yaml')).headers.get('content-type')).to.equal('application/yaml');
+    expect((await ask('/_board/beside?endpoint=vessels.remove')).status).to.equal(404);
   });
 
   it('says what is wrong with its options', async () => {

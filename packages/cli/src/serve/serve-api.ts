@@ -35,6 +35,9 @@ const audienceOf =
 const routeLines = (endpoints: readonly EndpointPlan[]): readonly string[] =>
   endpoints.map(({ method, path, name }) => `  ${method.padEnd(6)} ${path.padEnd(30)} ${name}`);
 
+/** Whether a request names this machine: a page elsewhere may have a name of its own that leads here. */
+const isForHere = ({ hostname }: URL): boolean => hostname === HOST || hostname === 'localhost';
+
 /** Opens a port of this machine alone. */
 const listening = async (server: Server, wanted: number): Promise<number> => {
   await new Promise<void>((resolve, reject) => {
@@ -80,7 +83,9 @@ export const serveApi = async (
     });
   let handle = handlerOf(config);
   const answer = async (request: Request): Promise<Response> => {
-    const { pathname, searchParams } = new URL(request.url);
+    const url = new URL(request.url);
+    if (!isForHere(url)) return new Response(`Ask for ${HOST}.`, { status: 421 });
+    const { pathname, searchParams } = url;
     if (pathname === BOARD_PATH) return Response.redirect(`${request.url}/`, 302);
     if (!pathname.startsWith(`${BOARD_PATH}/`)) return handle(request);
     return board.answer(pathname.slice(BOARD_PATH.length), searchParams);
