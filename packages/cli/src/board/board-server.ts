@@ -31,6 +31,15 @@ const json = (value: unknown, status = 200): Response =>
     headers: { 'content-type': 'application/json', 'cache-control': 'no-store' },
   });
 
+/** What was made as JSON, or why there is nothing: the page shows it, for this is the developer's own machine. */
+const told = async (work: () => Promise<unknown>): Promise<Response> => {
+  try {
+    return json(await work());
+  } catch (error) {
+    return json({ detail: error instanceof Error ? error.message : String(error) }, 422);
+  }
+};
+
 const fileAt = async (path: string): Promise<Response> => {
   const inside = normalize(path === '/' || path === '' ? '/index.html' : path);
   try {
@@ -78,7 +87,7 @@ export class BoardServer {
 
   /** @param path what comes after the board's own part of the path */
   async answer(path: string, search: URLSearchParams): Promise<Response> {
-    if (path === '/data') return json(boardData(this.#config, this.#configPath, true));
+    if (path === '/data') return told(async () => boardData(this.#config, this.#configPath, true));
     if (path === '/beside') return this.#beside(search);
     if (path === '/events') return this.#events();
     if (path.startsWith('/openapi.')) return this.#document(path.slice(1));
@@ -102,12 +111,7 @@ export class BoardServer {
     const endpoint = this.#config.api.plan.endpoints.find(({ name }) => name === query.endpoint);
     if (endpoint === undefined || endpoint.returns === null)
       return json({ detail: 'It sends nothing.' }, 404);
-    try {
-      return json(await besideData(this.#store, endpoint as EndpointPlan & { returns: BodyPlan }, query));
-    } catch (error) {
-      // The page shows it where the row would be: this is the developer's own machine.
-      return json({ detail: error instanceof Error ? error.message : String(error) }, 422);
-    }
+    return told(() => besideData(this.#store, endpoint as EndpointPlan & { returns: BodyPlan }, query));
   }
 
   #events(): Response {

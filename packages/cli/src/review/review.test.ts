@@ -156,6 +156,8 @@ describe('gribo show --weigh', function () {
     const [, whole] = /(\d+) bytes as sent/.exec(out) ?? [];
     // Brackets and commas belong to the whole.
     expect(sizes.reduce((sum, size) => sum + size)).to.equal(Number(whole) - 2 - (sizes.length - 1));
+    const data = JSON.parse((await gribo(['show', 'vessels.read', '--id', '3', '--weigh', '--json'])).out);
+    expect(data).to.include({ bytes: Number(whole), count: 1 });
     expect(out).to.match(/^ {2}status +\d+ +\d+ % +3× {2}█/m);
   });
 });

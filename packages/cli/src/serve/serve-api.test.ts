@@ -109,6 +109,9 @@ describe('gribo serve', function () {
     expect((await ask('/_board/%2e%2e/index.js')).status).to.equal(404);
     expect((await ask('/_board/openapi.yaml')).headers.get('content-type')).to.equal('application/yaml');
     expect((await ask('/_board/beside?endpoint=vessels.remove')).status).to.equal(404);
+    const pilots = await ask('/_board/beside?endpoint=vessels.read&with=nothing');
+    expect(pilots.status).to.equal(422);
+    expect(await pilots.text()).to.contain('nothing called');
   });
 
   it('says what is wrong with its options', async () => {

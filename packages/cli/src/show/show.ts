@@ -225,15 +225,20 @@ export const show = async (
     throw new Mistake(`There is no ${endpoint.entity.name} stored yet.`);
   }
   const data = await dataFor(store, endpoint, rows, options);
-  if (options.json === true) return screen.print(write.json(data));
+  const weight =
+    options.weigh === true
+      ? weigh({ plan: endpoint.returns } as PlannedBody, data as DataOf<PlannedBody>, situation)
+      : null;
+  if (options.json === true) {
+    return screen.print(weight === null ? write.json(data) : JSON.stringify(weight, null, 2));
+  }
   const { colours } = screen;
   screen.print(`${colours.bold(endpoint.name)}  ${heading(endpoint, options)}\n`);
   if (options.beside === true) {
     showBeside(screen, endpoint, situation, rows);
     return printStatements(screen, statements);
   }
-  if (options.weigh === true) {
-    const weight = weigh({ plan: endpoint.returns } as PlannedBody, data as DataOf<PlannedBody>, situation);
+  if (weight !== null) {
     for (const line of weighLines(weight, screen)) screen.print(line);
   } else screen.print(compact(write.object(data), { maxLength: screen.width }));
   screen.print(colours.dim(`\n${byteSize(write.json(data))} bytes as sent, by the ${write.engine} engine`));

@@ -1,6 +1,8 @@
 import { expect } from 'chai';
 import {
+  all,
   amending,
+  any,
   api,
   asked,
   asNumber,
@@ -16,8 +18,10 @@ import {
   entity,
   equals,
   given,
+  holds,
   input,
   integer,
+  isNull,
   type JsonSchema,
   json,
   jsonSchema,
@@ -27,6 +31,7 @@ import {
   model,
   not,
   oneOf,
+  oneOfThese,
   openApi,
   optional,
   page,
@@ -47,6 +52,8 @@ import {
   wrap,
 } from '../index.js';
 import { declarationError, thrownBy } from '../testing/engines.js';
+import { SourceWriter } from '../util/source-writer.js';
+import { literalSource } from '../write/stand-alone/literal-source.js';
 
 const db = model(
   {
@@ -128,7 +135,7 @@ const store = api({
       create: { takes: NewCrate, returns: Crate },
       amend: { takes: amending(NewCrate, ({ name, ...rest }) => rest, { name: 'EditCrate' }) },
       remove: true,
-      filters: (c) => ({ name: equals(c.name) }),
+      filters: (c) => ({ name: equals(c.name), kinds: oneOfThese(c.kind), light: isNull(c.photo) }),
       sort: ['name'],
       about: { read: 'One crate, with its parts.' },
     }),
@@ -207,6 +214,46 @@ describe('contractOf', () => {
     expect(memberOf('Tree.wrap', 'count')).to.include({ nullable: true });
   });
 
+  it('knows what a page by cursor says, and what is said of no page', () => {
+    const memberIn = (body: Parameters<typeof jsonSchema>[0], name: string): JsonSchema | undefined => {
+      const { $ref, $defs } = jsonSchema(body) as { $ref: string; $defs: Json };
+      const { properties = {} } = $defs[$ref.replace('#/$defs/', '')] ?? {};
+      return (properties as Json)[name];
+    };
+    const byCursor = memberIn(page(Line, { by: 'cursor' }), 'page')?.['properties'] as Json;
+    expect(byCursor['size']?.['type']).to.equal('integer');
+    expect(byCursor['next']?.['type']).to.deep.equal(['string', 'null']);
+    const wrapped = wrap(page(Line, { totals: false }), (items, { number, next, total }) => ({
+      items,
+      number,
+      next,
+      total,
+    }));
+    expect(memberIn(wrapped, 'number')?.['type']).to.equal('integer');
+    expect(memberIn(wrapped, 'next')?.['type']).to.deep.equal(['string', 'null']);
+    expect(memberIn(wrapped, 'total')?.['type']).to.deep.equal(['integer', 'null']);
+  });
+
+  it('tells what has to be asked for from what the row decides', () => {
+    const odd = (id: number): boolean => id % 2 === 1;
+    const Maybe = shape(db.crate, (c) => ({
+      both: given(all(asked('x'), holds([c.id], odd)), c.id),
+      either: given(any(asked('x'), holds([c.id], odd)), c.id),
+      never: given(all(asked('x'), not(asked('x'))), c.id),
+    }));
+    const maybe = api({
+      title: 'Maybe',
+      version: '1.0.0',
+      endpoints: { one: collection('/one', db.crate, { read: Maybe }) },
+    });
+    const [one] = Object.values(contractOf(maybe).shapes);
+    expect(one?.members.map(({ name, when }) => [name, when])).to.deep.equal([
+      ['both', 'asked'],
+      ['either', 'some'],
+      ['never', 'asked'],
+    ]);
+  });
+
   it('says what inputs take', () => {
     expect(
       contract.inputs['NewCrate']?.members.map(({ name, when, nullable }) => [name, when, nullable]),
@@ -273,6 +320,16 @@ describe('jsonSchema', () => {
     expect(schema['items']).to.deep.equal({ $ref: '#/$defs/Crate' });
     expect(Object.keys(members(schema, 'Crate'))).to.deep.equal(['id', 'more']);
     expect(thrownBy(() => jsonSchema(Crate, { fields: ['idd'] }))).to.be.instanceOf(RequestError);
+  });
+
+  it('counts characters, of which each may be two units of length', () => {
+    const named = model({ one: entity('one', { id: integer().key(), name: text({ min: 3, max: 5 }) }) }, {});
+    const Named = shape(named.one, (o) => ({ name: o.name }));
+    expect(members(jsonSchema(Named), 'one')['name']).to.deep.equal({
+      type: 'string',
+      minLength: 2,
+      maxLength: 5,
+    });
   });
 
   it('closes responses where that is wanted, and requests always', () => {
@@ -351,6 +408,21 @@ describe('openApi', () => {
     expect(body.content['application/json']?.example).to.include({ name: 'Lamps' });
   });
 
+  it('shows null in a body where a value has to be there, and leaves out what may be', () => {
+    const Taken = input(db.crate, (c) => ({ kind: c.kind, photo: optional(c.photo), deep: { by: c.phone } }));
+    const one = api({
+      title: 'One',
+      version: '1.0.0',
+      endpoints: { crates: collection('/crates', db.crate, { create: { takes: Taken } }) },
+    });
+    const own = { crate: [{ id: 1, kind: null, photo: null, phone: null }] };
+    const document = openApi(one, { examples: memoryStore(db, samples(db, { own })) });
+    const body = operation(document, '/crates', 'post')['requestBody'] as unknown as {
+      content: Record<string, { example: object }>;
+    };
+    expect(body.content['application/json']?.example).to.deep.equal({ kind: null, deep: { by: null } });
+  });
+
   it('tells an audience of what it sees and of nothing else', () => {
     const text = JSON.stringify(openApi(store, { audience: 'public', examples: rows }));
     expect(text).not.to.contain('office');
@@ -377,8 +449,17 @@ describe('openApi', () => {
     const parameters = operation(document, '/crates', 'get')[
       'parameters'
     ] as unknown as readonly JsonSchema[];
+    expect(parameters.find((one) => one['name'] === 'kinds')).to.deep.include({
+      explode: false,
+      schema: { type: 'array', items: { type: 'string', enum: ['box', 'bag'] } },
+    });
+    expect(parameters.find((one) => one['name'] === 'light')).to.deep.include({
+      schema: { type: 'boolean' },
+    });
     expect(parameters.map((one) => one['name'])).to.deep.equal([
       'name',
+      'kinds',
+      'light',
       'size',
       'page',
       'sort',
@@ -426,6 +507,20 @@ describe('serializerSource', () => {
     expect(declarationError(() => serializerSource(Bad))).to.contain(
       'Bad.id: it calls a function that no module exports',
     );
+  });
+
+  it('writes plain values as they are, whatever is in them', () => {
+    const value = {
+      ...JSON.parse('{"__proto__": {"x": 1}, "a\\"b": [null, true, -0.5]}'),
+      when: new Date(5),
+      how: /a"b/i,
+      raw: Uint8Array.of(1, 2),
+      big: 9n,
+      none: undefined,
+    };
+    const source = literalSource(new SourceWriter(), value, () => 'null');
+    expect(new Function(`return ${source}`)()).to.deep.equal(value);
+    expect(Object.keys(new Function(`return ${source}`)())).to.deep.equal(Object.keys(value));
   });
 
   it('takes names from outside as text only', () => {

@@ -278,12 +278,32 @@ describe('review', () => {
 
   it('finds nothing where there is nothing', () => {
     const Small = shape(stock.shelf, (s) => ({ id: s.id, name: s.name }));
+    const Few = shape(stock.shelf, (s) => ({
+      id: s.id,
+      crates: Line(some(s.crates, { limit: 2 })),
+    }));
+    const Inside = shape(stock.crate, (c) => ({
+      id: c.id,
+      hint: masked(c.secret),
+      name: given(not(audience('office')), c.name),
+    }));
     const small = api({
       title: 'Small',
       version: '1.0.0',
-      endpoints: { shelves: collection('/shelves', stock.shelf, { read: Small }) },
+      audiences: ['office'],
+      endpoints: {
+        shelves: collection('/shelves', stock.shelf, { list: list(Small), read: Small }),
+        few: endpoint('GET /few', { from: stock.shelf, returns: list(Few) }),
+        inside: collection('/inside', stock.crate, { read: Inside, only: ['office'] }),
+      },
     });
-    expect(review(small).findings).to.deep.equal([]);
+    const found = review(small).findings.map(({ code, place }) => `${code} ${place}`);
+    expect(found).to.deep.equal([
+      'unshown crate.hidden',
+      'unshown crate.takenOnly',
+      'unshown crate.madeAt',
+      'unshown crate.shelfId',
+    ]);
   });
 });
 

@@ -6,7 +6,7 @@ import type {
   ContractValue,
 } from '../../plan/contract.js';
 import type { DeprecationNotice, JsonValue } from '../../plan/declared.js';
-import type { Change, ChangeCode, Effect, Side } from './change.js';
+import { type Change, changeOf, type Side } from './change.js';
 import { kindWords, valueChanges } from './value-changes.js';
 
 type AnyMember = ContractMember | ContractInputMember;
@@ -95,11 +95,11 @@ export class BodyComparing {
 
   #added(member: AnyMember): Change {
     const path = member.name;
-    if (this.#side === 'response') return change('member-added', 'safe', path, 'It is new.');
+    if (this.#side === 'response') return changeOf('member-added', 'safe', path, 'It is new.');
     const isRequired = member.when === undefined;
     return isRequired
-      ? change('member-added', 'breaking', path, 'It is new, and required.')
-      : change('member-added', 'safe', path, 'It is new, and may be left out.');
+      ? changeOf('member-added', 'breaking', path, 'It is new, and required.')
+      : changeOf('member-added', 'safe', path, 'It is new, and may be left out.');
   }
 
   /** Members that stayed, in another order: tables in CSV have their columns in it. */
@@ -110,7 +110,7 @@ export class BodyComparing {
     const now = names.filter((name) => stayed.includes(name));
     const isSame = stayed.every((name, i) => name === now[i]);
     const message = 'The members are in another order: columns of CSV are, too.';
-    return isSame ? [] : [change('members-reordered', 'risky', '', message)];
+    return isSame ? [] : [changeOf('members-reordered', 'risky', '', message)];
   }
 
   #member(before: AnyMember, after: AnyMember): readonly Change[] {
@@ -134,8 +134,15 @@ export class BodyComparing {
     if ((before.nullable === true) === isNow) return [];
     const isResponse = this.#side === 'response';
     return isNow
-      ? [change('null-added', isResponse ? 'breaking' : 'safe', after.name, 'It may be null now.')]
-      : [change('null-removed', isResponse ? 'safe' : 'breaking', after.name, 'It is never null any more.')];
+      ? [changeOf('null-added', isResponse ? 'breaking' : 'safe', after.name, 'It may be null now.')]
+      : [
+          changeOf(
+            'null-removed',
+            isResponse ? 'safe' : 'breaking',
+            after.name,
+            'It is never null any more.',
+          ),
+        ];
   }
 
   #type(before: AnyType, after: AnyType, path: string): readonly Change[] {
@@ -150,10 +157,10 @@ export class BodyComparing {
     if (before.kind === 'constant' && after.kind === 'constant') {
       return sameJson(before.value, after.value)
         ? []
-        : [change('constant-changed', 'breaking', path, `It is ${JSON.stringify(after.value)} now.`)];
+        : [changeOf('constant-changed', 'breaking', path, `It is ${JSON.stringify(after.value)} now.`)];
     }
     const message = `It is ${typeWords(after)}; it was ${typeWords(before)}.`;
-    return [change('type-changed', 'breaking', path, message)];
+    return [changeOf('type-changed', 'breaking', path, message)];
   }
 
   /** Objects are compared by their members, whatever their shapes are called. */
@@ -172,16 +179,9 @@ export class BodyComparing {
     const isFewer = after !== undefined && (before === undefined || after < before);
     const words = after === undefined ? 'It has all rows now' : `It has at most ${after} rows now`;
     const message = `${words}; ${before === undefined ? 'it had all of them' : `it had at most ${before}`}.`;
-    return [change(isFewer ? 'limit-tightened' : 'limit-loosened', 'risky', path, message)];
+    return [changeOf(isFewer ? 'limit-tightened' : 'limit-loosened', 'risky', path, message)];
   }
 }
-
-const change = (code: ChangeCode, effect: Effect, path: string, message: string): Change => ({
-  code,
-  effect,
-  path,
-  message,
-});
 
 /** Changes with a longer path; those of the object itself are told at the member. */
 const inside = (prefix: string, changes: readonly Change[]): readonly Change[] =>
@@ -200,11 +200,11 @@ const responsePresence = (before: ContractMember, after: ContractMember): readon
   const was = SURENESS[before.when ?? 'always'] ?? 0;
   const is = SURENESS[after.when ?? 'always'] ?? 0;
   const message = `It is ${presenceWords(after)}; it was ${presenceWords(before)}.`;
-  if (is < was) return [change('presence-loosened', 'breaking', after.name, message)];
-  if (is > was) return [change('presence-tightened', 'safe', after.name, message)];
+  if (is < was) return [changeOf('presence-loosened', 'breaking', after.name, message)];
+  if (is > was) return [changeOf('presence-tightened', 'safe', after.name, message)];
   const lost = (before.asks ?? []).filter((name) => !(after.asks ?? []).includes(name));
   return before.when === 'asked' && lost.length > 0
-    ? [change('presence-loosened', 'breaking', after.name, message)]
+    ? [changeOf('presence-loosened', 'breaking', after.name, message)]
     : [];
 };
 
@@ -216,14 +216,14 @@ const inputWords = ({ when, preset }: ContractInputMember): string => {
 const requestPresence = (before: ContractInputMember, after: ContractInputMember): readonly Change[] => {
   const message = `It is ${inputWords(after)}; it was ${inputWords(before)}.`;
   if (before.when !== undefined && after.when === undefined) {
-    return [change('presence-tightened', 'breaking', after.name, message)];
+    return [changeOf('presence-tightened', 'breaking', after.name, message)];
   }
   if (before.when === undefined && after.when !== undefined) {
-    return [change('presence-loosened', 'safe', after.name, message)];
+    return [changeOf('presence-loosened', 'safe', after.name, message)];
   }
   // What is stored for those who leave it out is another value now.
   const isSame = before.when === after.when && sameJson(before.preset, after.preset);
-  return isSame ? [] : [change('preset-changed', 'risky', after.name, message)];
+  return isSame ? [] : [changeOf('preset-changed', 'risky', after.name, message)];
 };
 
 const noticeWords = ({ sunset, instead }: DeprecationNotice): string => {
@@ -239,9 +239,9 @@ export const noticeChange = (
   after: DeprecationNotice | undefined,
 ): readonly Change[] => {
   if (sameJson({ ...before }, { ...after })) return [];
-  if (after === undefined) return [change(code, 'safe', path, 'It is not deprecated any more.')];
+  if (after === undefined) return [changeOf(code, 'safe', path, 'It is not deprecated any more.')];
   const isSooner = before?.sunset != null && after.sunset !== null && after.sunset < before.sunset;
-  return [change(code, isSooner ? 'risky' : 'safe', path, noticeWords(after))];
+  return [changeOf(code, isSooner ? 'risky' : 'safe', path, noticeWords(after))];
 };
 
 const noticeChanges = (before: ContractMember, after: ContractMember): readonly Change[] =>

@@ -44,6 +44,14 @@ export interface Change {
   readonly message: string;
 }
 
+/** A change by its parts. */
+export const changeOf = (code: ChangeCode, effect: Effect, path: string, message: string): Change => ({
+  code,
+  effect,
+  path,
+  message,
+});
+
 /** Whose side a body is read on: clients read responses and write requests. */
 export type Side = 'response' | 'request';
 

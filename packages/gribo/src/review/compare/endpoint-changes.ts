@@ -1,14 +1,7 @@
 import type { ContractEndpoint, ContractParameter } from '../../plan/contract.js';
 import { noticeChange } from './body-changes.js';
-import type { Change, ChangeCode, Effect } from './change.js';
+import { type Change, changeOf } from './change.js';
 import { valueChanges } from './value-changes.js';
-
-const change = (code: ChangeCode, effect: Effect, path: string, message: string): Change => ({
-  code,
-  effect,
-  path,
-  message,
-});
 
 const routeOf = ({ method, path }: ContractEndpoint): string => `${method} ${path}`;
 
@@ -17,7 +10,7 @@ const routeChanges = (before: ContractEndpoint, after: ContractEndpoint): readon
     before.name === after.name
       ? []
       : [
-          change(
+          changeOf(
             'endpoint-renamed',
             'risky',
             '',
@@ -26,24 +19,24 @@ const routeChanges = (before: ContractEndpoint, after: ContractEndpoint): readon
         ];
   if (routeOf(before) === routeOf(after)) return renamed;
   const message = `It is at ${routeOf(after)}; it was at ${routeOf(before)}.`;
-  return [...renamed, change('route-changed', 'breaking', '', message)];
+  return [...renamed, changeOf('route-changed', 'breaking', '', message)];
 };
 
 const audienceChanges = (before: ContractEndpoint, after: ContractEndpoint): readonly Change[] => {
   const [was, is] = [before.only, after.only];
   if (is === undefined) {
-    return was === undefined ? [] : [change('audience-added', 'safe', '', 'It answers everybody now.')];
+    return was === undefined ? [] : [changeOf('audience-added', 'safe', '', 'It answers everybody now.')];
   }
   if (was === undefined) {
-    return [change('audience-removed', 'breaking', '', `It answers ${is.join(', ')} only.`)];
+    return [changeOf('audience-removed', 'breaking', '', `It answers ${is.join(', ')} only.`)];
   }
   return [
     ...was
       .filter((name) => !is.includes(name))
-      .map((name) => change('audience-removed', 'breaking', '', `It does not answer ${name} any more.`)),
+      .map((name) => changeOf('audience-removed', 'breaking', '', `It does not answer ${name} any more.`)),
     ...is
       .filter((name) => !was.includes(name))
-      .map((name) => change('audience-added', 'safe', '', `It answers ${name} now.`)),
+      .map((name) => changeOf('audience-added', 'safe', '', `It answers ${name} now.`)),
   ];
 };
 
@@ -56,11 +49,11 @@ const nameChanges = (
   ...before
     .filter((name) => !after.includes(name))
     .map((name) =>
-      change('parameter-removed', 'breaking', parameter, `It does not take "${name}" any more.`),
+      changeOf('parameter-removed', 'breaking', parameter, `It does not take "${name}" any more.`),
     ),
   ...after
     .filter((name) => !before.includes(name))
-    .map((name) => change('parameter-added', 'safe', parameter, `It takes "${name}" now.`)),
+    .map((name) => changeOf('parameter-added', 'safe', parameter, `It takes "${name}" now.`)),
 ];
 
 const filterChanges = (
@@ -69,13 +62,13 @@ const filterChanges = (
 ): readonly Change[] => {
   const gone = before
     .filter(({ name }) => !after.some((filter) => filter.name === name))
-    .map(({ name }) => change('parameter-removed', 'breaking', name, 'There is no such filter any more.'));
+    .map(({ name }) => changeOf('parameter-removed', 'breaking', name, 'There is no such filter any more.'));
   const rest = after.flatMap((filter): readonly Change[] => {
     const was = before.find(({ name }) => name === filter.name);
-    if (was === undefined) return [change('parameter-added', 'safe', filter.name, 'It is a new filter.')];
+    if (was === undefined) return [changeOf('parameter-added', 'safe', filter.name, 'It is a new filter.')];
     if (was.compares === filter.compares) return parameterChanges(was, filter);
     const message = `It compares by ${filter.compares}; it compared by ${was.compares}.`;
-    return [change('parameter-changed', 'breaking', filter.name, message)];
+    return [changeOf('parameter-changed', 'breaking', filter.name, message)];
   });
   return [...gone, ...rest];
 };
@@ -102,31 +95,31 @@ const pageChanges = (
   if (before === undefined || after === undefined) return [];
   if (before.by !== after.by) {
     const message = `Pages are asked for by ${after.by}; they were by ${before.by}.`;
-    return [change('page-changed', 'breaking', 'page', message)];
+    return [changeOf('page-changed', 'breaking', 'page', message)];
   }
   const size = `A page has ${after.size} rows where nothing is said; it had ${before.size}.`;
   const max = `A page has at most ${after.max} rows; it had ${before.max}.`;
   return [
-    ...(before.size === after.size ? [] : [change('page-changed', 'risky', 'size', size)]),
+    ...(before.size === after.size ? [] : [changeOf('page-changed', 'risky', 'size', size)]),
     ...(before.max === after.max
       ? []
-      : [change('page-changed', after.max < before.max ? 'breaking' : 'safe', 'size', max)]),
+      : [changeOf('page-changed', after.max < before.max ? 'breaking' : 'safe', 'size', max)]),
   ];
 };
 
 const bodyChanges = (before: ContractEndpoint, after: ContractEndpoint): readonly Change[] => {
   const changes: Change[] = [];
   if (before.takes === undefined && after.takes !== undefined) {
-    changes.push(change('body-added', 'breaking', 'request', 'It takes a body now.'));
+    changes.push(changeOf('body-added', 'breaking', 'request', 'It takes a body now.'));
   }
   if (before.takes !== undefined && after.takes === undefined) {
-    changes.push(change('body-removed', 'risky', 'request', 'It takes no body any more.'));
+    changes.push(changeOf('body-removed', 'risky', 'request', 'It takes no body any more.'));
   }
   if (before.returns === undefined && after.returns !== undefined) {
-    changes.push(change('body-added', 'safe', 'response', 'It sends a body now.'));
+    changes.push(changeOf('body-added', 'safe', 'response', 'It sends a body now.'));
   }
   if (before.returns !== undefined && after.returns === undefined) {
-    changes.push(change('body-removed', 'breaking', 'response', 'It sends no body any more.'));
+    changes.push(changeOf('body-removed', 'breaking', 'response', 'It sends no body any more.'));
   }
   if (
     before.returns !== undefined &&
@@ -134,7 +127,7 @@ const bodyChanges = (before: ContractEndpoint, after: ContractEndpoint): readonl
     before.returns.many !== after.returns.many
   ) {
     const message = after.returns.many ? 'It sends a list now.' : 'It sends an object now, no list.';
-    changes.push(change('body-changed', 'breaking', 'response', message));
+    changes.push(changeOf('body-changed', 'breaking', 'response', message));
   }
   return changes;
 };
