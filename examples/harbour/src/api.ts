@@ -37,6 +37,12 @@ export const harbour = api({
       remove: true,
       filters: (v) => ({ flag: equals(v.flagState), builtAfter: atLeast(v.builtYear), q: contains(v.name) }),
       sort: ['name', 'builtYear'],
+      about: {
+        list: 'Vessels that have called here, a page at a time.',
+        read: 'One vessel, with its operator and its last calls.',
+        create: 'Enters a vessel. Its IMO number is set once.',
+        amend: 'Changes what is named, and leaves the rest as it is.',
+      },
     }),
     operators: collection('/operators', db.operator, { read: OperatorDetail }),
     portCalls: collection('/port-calls', db.portCall, {
@@ -48,6 +54,10 @@ export const harbour = api({
       remove: true,
       filters: (c) => ({ status: oneOfThese(c.status), from: atLeast(c.eta) }),
       sort: ['eta', 'status'],
+      about: {
+        list: 'What is expected, in harbour, and gone.',
+        create: 'Announces a port call, with its cargo.',
+      },
     }),
     cargo: collection('/port-calls/{portCall}/cargo', db.cargoItem, {
       under: 'portCall',
@@ -62,6 +72,9 @@ export const harbour = api({
       only: ['harbourMaster'],
     }),
     quays: collection('/quays', db.quay, { list: list(QuayTree) }),
-    positions: collection('/positions', db.positionReport, { list: list(PositionLine) }),
+    positions: collection('/positions', db.positionReport, {
+      list: list(PositionLine),
+      about: { list: 'Every position report, as a stream: many thousands of rows.' },
+    }),
   },
 });
