@@ -7,9 +7,18 @@ const stated = <T extends object>(limits: T): { [K in keyof T]?: NonNullable<T[K
     [K in keyof T]?: NonNullable<T[K]>;
   };
 
+/** Whether a pattern is one in Unicode mode too, in which JSON Schema's are read: `[\\w-.]` is none. */
+const isUnicode = ({ source, flags }: RegExp): boolean => {
+  try {
+    return flags.includes('v') ? false : new RegExp(source, 'u').source === source;
+  } catch {
+    return false;
+  }
+};
+
 /** The source of a pattern that JSON Schema can say: one without flags that change what it matches. */
 const sourceOf = (pattern: RegExp | null): string | null =>
-  pattern === null || /[ims]/.test(pattern.flags) ? null : pattern.source;
+  pattern === null || /[ims]/.test(pattern.flags) || !isUnicode(pattern) ? null : pattern.source;
 
 /** A type of the declaration as contracts have it. */
 export const contractValue = (type: ColumnType): ContractValue => {
