@@ -98,6 +98,17 @@ describeInBrowser('the board', (browsing) => {
     expect(await page.getByLabel('Bytes by member').locator('tr').count()).to.be.above(5);
   });
 
+  it('shows one response beside another: for another audience, at another endpoint', async () => {
+    const page = await open('view=beside&endpoint=vessels.read&audience=public');
+    await page.getByLabel('Beside another response').selectOption('for harbourMaster');
+    const other = page.getByTestId('other');
+    await other.getByText('Only for harbourMaster: masterPhone').waitFor();
+    expect(await other.innerText()).to.contain('Nothing is only at vessels.read for public.');
+    await page.getByLabel('Beside another response').selectOption('at vessels.list');
+    await other.getByText(/^Only at vessels\.read for public: .*imoNumber, age/).waitFor();
+    expect(await other.getByLabel('The other response').innerText()).not.to.contain('imoNumber');
+  });
+
   it('sends what a form says, and shows what is wrong at its members', async () => {
     const page = await open('view=try&endpoint=vessels.create&audience=agent');
     await page.getByLabel(/^imoNumber/).fill('12');

@@ -16,6 +16,7 @@ import { useState } from 'react';
 import type { ViewProps } from '../app.js';
 import { askApi, laidOut, languageOf } from '../parts/ask-api.js';
 import { Code } from '../parts/code.js';
+import { OtherResponse } from '../parts/other-response.js';
 import { Weights } from '../parts/weights.js';
 import { useLoaded } from '../use-loaded.js';
 import { usePlace } from '../use-place.js';
@@ -270,6 +271,11 @@ export const BesideView = (props: ViewProps) => {
               </Stack>
             )}
           </SimpleGrid>
+          <OtherResponse
+            {...{ data, source, audience, beside, turn }}
+            endpoint={endpoint.name}
+            entity={endpoint.sends ?? ''}
+          />
         </>
       )}
     </Stack>

@@ -1,0 +1,107 @@
+import type { BesideData, BoardData } from '@gribo/cli';
+import { Alert, Group, NativeSelect, SimpleGrid, Stack, Text, Title } from '@mantine/core';
+import type { Source } from '../source.js';
+import { useLoaded } from '../use-loaded.js';
+import { usePlace } from '../use-place.js';
+import { laidOut } from './ask-api.js';
+import { Code } from './code.js';
+
+/** Another response about the same row: at another endpoint, or for another audience. */
+interface Other {
+  readonly endpoint: string;
+  readonly audience: string;
+  readonly label: string;
+}
+
+interface OtherProps {
+  readonly data: BoardData;
+  readonly source: Source;
+  readonly endpoint: string;
+  readonly entity: string;
+  readonly audience: string;
+  readonly beside: BesideData;
+  readonly turn: number;
+}
+
+const audienceWords = (audience: string): string => (audience === '' ? 'no audience' : audience);
+
+/** What the response can be put beside: the same endpoint for others, and other endpoints about the entity. */
+const othersOf = ({ data, endpoint, entity, audience }: OtherProps): readonly Other[] => {
+  const answers = (name: string, whom: string): boolean => {
+    const only = data.endpoints.find((one) => one.name === name)?.only ?? null;
+    return only === null || only.includes(whom);
+  };
+  const audiences = [...data.audiences, ''].filter((name) => name !== audience && answers(endpoint, name));
+  const endpoints = data.endpoints.filter(
+    ({ name, sends }) => sends === entity && name !== endpoint && answers(name, audience),
+  );
+  return [
+    ...audiences.map((name) => ({ endpoint, audience: name, label: `for ${audienceWords(name)}` })),
+    ...endpoints.map(({ name }) => ({ endpoint: name, audience, label: `at ${name}` })),
+  ];
+};
+
+/** The members that only one of two responses has. */
+const onlyIn = (one: BesideData, other: BesideData): readonly string[] => {
+  const known = new Set(other.sent.map(({ path }) => path));
+  return one.sent.map(({ path }) => path).filter((path) => !known.has(path));
+};
+
+const Difference = ({ label, paths }: { readonly label: string; readonly paths: readonly string[] }) => (
+  <Text size="sm">
+    {paths.length === 0 ? `Nothing is only ${label}.` : `Only ${label}: `}
+    <b>{paths.join(', ')}</b>
+  </Text>
+);
+
+/** One response beside another, for the same row: what each has that the other has not, and their sizes. */
+export const OtherResponse = (props: OtherProps) => {
+  const { source, endpoint, audience, beside, turn } = props;
+  const [place, go] = usePlace();
+  const others = othersOf(props);
+  const chosen = others.find(({ label }) => label === place['other']);
+  const loaded = useLoaded(JSON.stringify([chosen, beside.key, turn]), async () =>
+    chosen === undefined
+      ? null
+      : source.beside({ endpoint: chosen.endpoint, audience: chosen.audience, key: beside.key, with: [] }),
+  );
+  const other = loaded.state === 'loaded' ? loaded.value : null;
+  const here = `at ${endpoint} for ${audienceWords(audience)}`;
+  return (
+    <Stack gap="xs" data-testid="other">
+      <Group align="end">
+        <NativeSelect
+          label="Beside another response"
+          value={chosen?.label ?? ''}
+          onChange={(event) => go({ other: event.currentTarget.value })}
+          data={[{ value: '', label: 'none' }, ...others.map(({ label }) => ({ value: label, label }))]}
+        />
+      </Group>
+      {loaded.state === 'failed' ? (
+        <Alert color="orange" role="alert">
+          {loaded.message}
+        </Alert>
+      ) : null}
+      {chosen === undefined || other === null ? null : (
+        <>
+          <Difference label={here} paths={onlyIn(beside, other)} />
+          <Difference label={chosen.label} paths={onlyIn(other, beside)} />
+          <SimpleGrid cols={{ base: 1, md: 2 }}>
+            <Stack gap={4}>
+              <Title order={2} size="h6">
+                {here}, {beside.sentBytes.toLocaleString('en')} bytes
+              </Title>
+              <Code text={laidOut(beside.json)} language="json" label="This response" />
+            </Stack>
+            <Stack gap={4}>
+              <Title order={2} size="h6">
+                {chosen.label}, {other.sentBytes.toLocaleString('en')} bytes
+              </Title>
+              <Code text={laidOut(other.json)} language="json" label="The other response" />
+            </Stack>
+          </SimpleGrid>
+        </>
+      )}
+    </Stack>
+  );
+};
