@@ -172,6 +172,7 @@ export type {
   ContractValue,
   ContractVariant,
 } from './plan/contract.js';
+export { CONTRACT_LAYOUT } from './plan/contract.js';
 export { counts } from './plan/count-name.js';
 export type {
   BodyPlan,

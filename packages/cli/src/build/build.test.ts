@@ -110,7 +110,7 @@ const db = model({ tide: entity('tide', { id: integer().key(), height: integer()
 const Tide = shape(db.tide, (t) => ({ id: t.id, words: derive([t.height], text(), (height) => height + ' m') }), { name: 'Tide' });
 const Plain = shape(db.tide, (t) => ({ id: t.id }), { name: 'Plain' });
 export default {
-  api: api({ title: 'Tides', version: '1.0.0', endpoints: { tides: collection('/tides', db.tide, { list: list(Plain), read: Tide }) } }),
+  api: api({ title: 'Tides', version: '1.0.0', endpoints: { 'tides/../now': collection('/tides', db.tide, { list: list(Plain), read: Tide }) } }),
   store: memoryStore(db),
 };
 `,
@@ -119,8 +119,8 @@ export default {
     expect(code).to.equal(1);
     expect(err).to.contain('1 member calls a function').and.contain('  Tide.words');
     expect(readdirSync(join(folder, 'generated/serializers'))).to.deep.equal([
-      'tides.list.d.ts',
-      'tides.list.js',
+      'tides_.._now.list.d.ts',
+      'tides_.._now.list.js',
     ]);
     rmSync(folder, { recursive: true, force: true });
   });

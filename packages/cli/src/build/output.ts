@@ -14,3 +14,6 @@ export const MADE_BY = 'Made by gribo build; changes are overwritten.';
 
 /** JSON as it is kept in a repository. */
 export const jsonText = (value: unknown): string => `${JSON.stringify(value, null, 2)}\n`;
+
+/** An endpoint's name as part of a file's name. */
+export const fileName = (name: string): string => name.replaceAll(/[^\w.+-]/g, '_');

@@ -11,7 +11,7 @@ import {
 import { stringify } from 'yaml';
 import type { GriboConfig } from '../config.js';
 import { samplesOf } from '../samples-of.js';
-import { jsonText, MADE_BY, type Output, type Part } from './output.js';
+import { fileName, jsonText, MADE_BY, type Output, type Part } from './output.js';
 import { variants } from './variants.js';
 
 /** A body or an input, as the library's functions take it from its plan alone. */
@@ -34,7 +34,7 @@ const openApiOutputs = (config: GriboConfig): readonly Output[] => {
 const requestSchema = (endpoint: EndpointPlan): readonly Output[] => {
   if (endpoint.takes === null) return [];
   const schema = jsonSchema({ plan: endpoint.takes } as unknown as Described);
-  const path = `schemas/${endpoint.name}.request.json`;
+  const path = `schemas/${fileName(endpoint.name)}.request.json`;
   return [{ path, text: jsonText({ $comment: MADE_BY, ...schema }) }];
 };
 

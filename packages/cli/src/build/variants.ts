@@ -1,5 +1,6 @@
 import { type BodyPlan, type Contract, contractOf, type EndpointPlan, resolve, type Situation } from 'gribo';
 import type { GriboConfig } from '../config.js';
+import { fileName } from './output.js';
 
 /** An endpoint that sends something. */
 export type Sending = EndpointPlan & { readonly returns: BodyPlan };
@@ -26,7 +27,7 @@ const variantsOf = (endpoint: Sending, returns: NonNullable<Whom>): readonly Var
     const [audience = null] = audiences;
     const suffix = returns.variants.length === 1 ? '' : `.${suffixOf(audiences)}`;
     const situation = { endpoint: endpoint.name, ...(audience === null ? {} : { audience }) };
-    return { endpoint, name: endpoint.name + suffix, situation, shape, many: returns.many };
+    return { endpoint, name: fileName(endpoint.name + suffix), situation, shape, many: returns.many };
   });
 
 /** Every body of an API, once for each group of audiences that sees the same. */
@@ -56,7 +57,7 @@ export const askedVariants = (variant: Variant): readonly Variant[] => {
   const { asks } = resolve({ plan: variant.endpoint.returns }, variant.situation);
   return setsOf(asks).map((asked) => ({
     ...variant,
-    name: asked.length === 0 ? variant.name : `${variant.name}.with-${asked.join('-')}`,
+    name: asked.length === 0 ? variant.name : fileName(`${variant.name}.with-${asked.join('-')}`),
     situation: { ...variant.situation, asked },
   }));
 };

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { type Contract, compare, contractOf, type Difference, type Effect } from 'gribo';
+import { CONTRACT_LAYOUT, type Contract, compare, contractOf, type Difference, type Effect } from 'gribo';
 import type { GriboConfig } from '../config.js';
 import { Mistake } from '../mistake.js';
 import type { Screen } from '../screen.js';
@@ -11,10 +11,8 @@ export interface DiffOptions {
   readonly markdown?: boolean;
 }
 
-const LAYOUT = 'gribo-contract-1';
-
 const isContract = (value: unknown): value is Contract =>
-  typeof value === 'object' && value !== null && (value as { layout?: unknown }).layout === LAYOUT;
+  typeof value === 'object' && value !== null && (value as { layout?: unknown }).layout === CONTRACT_LAYOUT;
 
 /** The contract in a file. @throws {Mistake} where there is none */
 export const readContract = (path: string): Contract => {
