@@ -176,6 +176,10 @@ const rowOf = (columnsOf: Specs, level: number): fc.Arbitrary<object> => {
   return fc.tuple(record, links).map(([row, linked]) => ({ ...row, ...linked }));
 };
 
+/** Text for any value; JSON objects may have a member `toString` that is no function. */
+const wordsFor = (value: unknown): string =>
+  typeof value === 'object' && value !== null && !(value instanceof Date) ? typeof value : String(value);
+
 /** What a random shape does with each column and link, as numbers that choose. */
 const choices = fc.array(fc.nat(99), { minLength: 24, maxLength: 24 });
 
@@ -199,7 +203,7 @@ export const shapesOf = (db: Any, columnsOf: Specs, chosen: readonly number[]): 
         whenPresent(value),
       );
     if (pick === 4) return at({ otherwise: value });
-    if (pick === 5) return derive([value, v.id], json<unknown>(), (a: Any, id: Any) => [String(a), id]);
+    if (pick === 5) return derive([value, v.id], json<unknown>(), (a: Any, id: Any) => [wordsFor(a), id]);
     const conversion = conversions[next(Math.max(1, conversions.length))];
     return conversion === undefined ? value : conversion(value);
   };
