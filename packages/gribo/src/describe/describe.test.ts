@@ -437,6 +437,39 @@ describe('openApi', () => {
     );
   });
 
+  it('keeps endpoints, shapes and problems apart where they are called alike', () => {
+    const Alike = shape(
+      db.crate,
+      (c) => ({ id: at({ list: c.id, read: c.name }), phone: unseal('office', c.phone) }),
+      { name: 'Crate' },
+    );
+    const Problem = shape(db.crate, (c) => ({ id: c.id }), { name: 'Problem' });
+    const alike = api({
+      title: 'Alike',
+      version: '1.0.0',
+      audiences: ['office'],
+      endpoints: {
+        Crate: collection('/crates', db.crate, { list: list(Alike), read: Alike }),
+        others: collection('/others', db.crate, { read: Problem }),
+      },
+    });
+    const document = openApi(alike);
+    const schemas = (document['components'] as Json)['schemas'] as Json;
+    expect(Object.keys(schemas)).to.deep.equal([
+      'Crate',
+      'Crate.office',
+      'Crate.read',
+      'Crate.read.office',
+      'Problem',
+      'Crate.list',
+      'Crate.read.sent',
+      'Problem.sent',
+    ]);
+    expect(schemas['Crate.read']?.['type']).to.equal('object');
+    expect(JSON.stringify(schemas['Crate.read.sent'])).to.contain('"#/components/schemas/Crate.read"');
+    expect(schemas['Problem.sent']).to.include({ description: 'What went wrong (RFC 9457).' });
+  });
+
   it('takes what it cannot know', () => {
     const document = openApi(store, {
       info: { description: 'Crates.' },

@@ -1,7 +1,13 @@
 import type { Contract, ContractEndpoint } from '../plan/contract.js';
 import type { JsonValue } from '../plan/declared.js';
 import { type DescribedFormat, JSON_ONLY } from './described-format.js';
-import { type BodyContext, type EndpointExamples, joinedSchema, takenContent } from './operation-bodies.js';
+import {
+  type BodyContext,
+  type EndpointExamples,
+  freeName,
+  joinedSchema,
+  takenContent,
+} from './operation-bodies.js';
 import { operationParameters } from './operation-parameters.js';
 import { operationResponses } from './operation-responses.js';
 import { PROBLEM_SCHEMA } from './problem-schema.js';
@@ -96,8 +102,9 @@ class DocumentWriter {
   constructor(context: BodyContext, options: DocumentOptions) {
     this.#context = context;
     this.#options = options;
-    const { shapes, inputs } = context.contract;
-    this.#problem = 'Problem' in shapes || 'Problem' in inputs ? 'ProblemDetails' : 'Problem';
+    const { contract } = context;
+    const endpoints = new Set(contract.endpoints.map(({ name }) => name));
+    this.#problem = freeName(endpoints.has('Problem') ? 'ProblemDetails' : 'Problem', contract);
   }
 
   write(): JsonSchema {

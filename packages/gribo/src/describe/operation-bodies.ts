@@ -38,8 +38,16 @@ const variantSchema = (many: boolean, shape: string, { refTo }: BodyContext): Js
   return many ? { type: 'array', items: { $ref } } : { $ref };
 };
 
+/** A name that no shape and no input has: an endpoint may be called as a shape is. */
+export const freeName = (wanted: string, { shapes, inputs }: Contract): string => {
+  let name = wanted;
+  while (name in shapes || name in inputs) name += '.sent';
+  return name;
+};
+
 /** The name of the schema that joins what the audiences of an endpoint see. */
-const joinedName = ({ name }: ContractEndpoint): string => plainName(name);
+const joinedName = ({ name }: ContractEndpoint, { contract }: BodyContext): string =>
+  freeName(plainName(name), contract);
 
 /** What an endpoint sends where audiences see different members: one schema for each group of them. */
 export const joinedSchema = (
@@ -53,7 +61,7 @@ export const joinedSchema = (
     description: audienceText(audiences),
     'x-audiences': audiences.filter((name): name is string => name !== null),
   }));
-  return [[joinedName(endpoint), { anyOf }]];
+  return [[joinedName(endpoint, context), { anyOf }]];
 };
 
 const sentSchema = (endpoint: ContractEndpoint, context: BodyContext): JsonSchema => {
@@ -61,7 +69,7 @@ const sentSchema = (endpoint: ContractEndpoint, context: BodyContext): JsonSchem
   const [only] = variants;
   return only !== undefined && variants.length === 1
     ? variantSchema(many, only.shape, context)
-    : { $ref: context.refTo(joinedName(endpoint)) };
+    : { $ref: context.refTo(joinedName(endpoint, context)) };
 };
 
 /** The dotted names of a table whose rows are of a shape. */
