@@ -13,7 +13,7 @@ import { walkFunctions } from './walk-functions.js';
 export type FunctionModules = Readonly<Record<string, Readonly<Record<string, unknown>>>>;
 
 /** The module that stand-alone serializers take their helpers from. */
-export const RUNTIME = 'gribo/runtime';
+const RUNTIME = 'gribo/runtime';
 
 const isIdentifier = (name: string): boolean => /^[A-Za-z_$][\w$]*$/.test(name);
 
@@ -88,7 +88,6 @@ class ModuleWriter {
   #useHelpers(programs: string): void {
     const called = new Set(programs.match(/\b[A-Za-z]\w*(?=\()/g));
     for (const name of Object.keys(runtime)) {
-      // `all(a0,m1)` is called with a program's function: it stands before a bracket all the same.
       if (called.has(name)) this.#helpers.add(name);
     }
   }
