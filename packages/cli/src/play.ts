@@ -2,8 +2,9 @@ import { start } from 'node:repl';
 import * as gribo from 'gribo';
 import type { GriboConfig } from './config.js';
 import { parseKey } from './parse-key.js';
-import { pickEndpoint } from './pick-endpoint.js';
+import { planned } from './planned.js';
 import type { Screen } from './screen.js';
+import { sendingEndpoint } from './sending.js';
 import { widen } from './show/widen.js';
 
 const GREETING = `Rows, shapes and writers at hand; names complete with Tab, Ctrl+D ends it.
@@ -12,14 +13,12 @@ const GREETING = `Rows, shapes and writers at hand; names complete with Tab, Ctr
   writer(Shape).object(await row(…))  what a shape makes of it
   api.plan.endpoints                  the endpoints as data`;
 
-type PlannedBody = Parameters<typeof gribo.loadPlan>[0];
-
 /** Functions that fetch stored rows for the endpoint of a name, every column of them. */
 const rowFunctions = (config: GriboConfig, store: gribo.Store) => {
   const planFor = (name: string) => {
-    const endpoint = pickEndpoint(config, name);
-    const body = { plan: endpoint.returns } as PlannedBody;
-    return { endpoint, plan: widen(gribo.loadPlan(body, { endpoint: name }), endpoint.entity) };
+    const endpoint = sendingEndpoint(config, name);
+    const plan = gribo.loadPlan(planned(endpoint.returns), { endpoint: name });
+    return { endpoint, plan: widen(plan, endpoint.entity) };
   };
   return {
     row: async (name: string, key: string | number | bigint) => {

@@ -1,5 +1,4 @@
 import {
-  type BodyPlan,
   contentShape,
   type EndpointPlan,
   isAboutMany,
@@ -11,6 +10,9 @@ import {
   weigh,
   writer,
 } from 'gribo';
+import { plainBigint } from '../plain-bigint.js';
+import { planned } from '../planned.js';
+import type { Sending } from '../sending.js';
 import { locate } from '../show/locate.js';
 import { type Mark, type Pair, pairsOf } from '../show/pairs.js';
 import { pathText, SENT, STORED, valueAt, valueText } from '../show/value-text.js';
@@ -54,14 +56,8 @@ export interface BesideData {
   readonly isList: boolean;
 }
 
-/** A body as the library's functions take it, from its plan alone. */
-type PlannedBody = Parameters<typeof loadPlan>[0];
-
 /** How many rows there are to choose from. */
 const ROWS = 60;
-
-const plainBigint = (_name: string, value: unknown): unknown =>
-  typeof value === 'bigint' ? String(value) : value;
 
 type Row = Readonly<Record<string, unknown>>;
 
@@ -142,7 +138,7 @@ class BesideLists {
 const SHOWN = 5;
 
 /** The path that asks for a row, or for the list that it is in. */
-const requestFor = (endpoint: EndpointPlan & { readonly returns: BodyPlan }, row: object): string | null => {
+const requestFor = (endpoint: Sending, row: object): string | null => {
   const { method, path, under, returns } = endpoint;
   if (method !== 'GET') return null;
   const filled = path.replaceAll(/\{([^}]*)\}/g, (_whole, name: string) => {
@@ -159,10 +155,10 @@ const requestFor = (endpoint: EndpointPlan & { readonly returns: BodyPlan }, row
  */
 export const besideData = async (
   store: Store,
-  endpoint: EndpointPlan & { readonly returns: BodyPlan },
+  endpoint: Sending,
   { audience, asked, key }: BesideQuery,
 ): Promise<BesideData> => {
-  const content = { plan: contentShape(endpoint.returns) } as PlannedBody;
+  const content = planned(contentShape(endpoint.returns));
   const situation: Situation = { endpoint: endpoint.name, asked, ...(audience === '' ? {} : { audience }) };
   const { entity } = endpoint;
   const plan = widen(loadPlan(content, situation), entity);

@@ -15,7 +15,7 @@ import {
 } from 'gribo';
 import type { GriboConfig } from '../config.js';
 import { readContract } from '../review/diff.js';
-import { samplesOf } from '../samples-of.js';
+import { reviewOptions } from '../review/review-options.js';
 import { type TableLine, tableLines } from '../table/cells.js';
 
 /** An endpoint as the board lists it. */
@@ -103,7 +103,6 @@ export const boardData = (config: GriboConfig, configPath: string, isLive: boole
   const { api } = config;
   const { title, version, audiences, endpoints } = api.plan;
   const contract = contractOf(api);
-  const samples = samplesOf(config);
   const sending = endpoints.flatMap(({ returns }) =>
     returns === null ? [] : [contentShape(returns).entity],
   );
@@ -136,12 +135,7 @@ export const boardData = (config: GriboConfig, configPath: string, isLive: boole
       entities.map(({ name }) => name),
     ),
     flows: lineage(api),
-    review: review(api, {
-      ...(config.model === undefined ? {} : { model: config.model }),
-      ...(config.style === undefined ? {} : { style: config.style }),
-      ...(config.accepted === undefined ? {} : { accepted: config.accepted }),
-      ...(samples === null ? {} : { samples }),
-    }),
+    review: review(api, reviewOptions(config)),
     contract,
     comparison: comparisonOf(config, configPath, contract),
   };

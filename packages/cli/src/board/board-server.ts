@@ -1,9 +1,10 @@
 import { readFile } from 'node:fs/promises';
 import { extname, join, normalize } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import type { BodyPlan, EndpointPlan, Store } from 'gribo';
+import type { Store } from 'gribo';
 import { outputsOf } from '../build/outputs.js';
 import type { GriboConfig } from '../config.js';
+import { isSending } from '../sending.js';
 import { type BesideQuery, besideData } from './beside-data.js';
 import { boardData } from './board-data.js';
 
@@ -109,9 +110,8 @@ export class BoardServer {
       key: search.get('key'),
     };
     const endpoint = this.#config.api.plan.endpoints.find(({ name }) => name === query.endpoint);
-    if (endpoint === undefined || endpoint.returns === null)
-      return json({ detail: 'It sends nothing.' }, 404);
-    return told(() => besideData(this.#store, endpoint as EndpointPlan & { returns: BodyPlan }, query));
+    if (endpoint === undefined || !isSending(endpoint)) return json({ detail: 'It sends nothing.' }, 404);
+    return told(() => besideData(this.#store, endpoint, query));
   }
 
   #events(): Response {

@@ -1,10 +1,11 @@
 import { cp, readFile, writeFile } from 'node:fs/promises';
 import { join, relative } from 'node:path';
-import type { BodyPlan, EndpointPlan, Store } from 'gribo';
+import type { Store } from 'gribo';
 import { outputsOf } from '../build/outputs.js';
 import type { GriboConfig } from '../config.js';
 import { Mistake } from '../mistake.js';
 import type { Screen } from '../screen.js';
+import { isSending } from '../sending.js';
 import { type BesideData, besideData } from './beside-data.js';
 import { boardData } from './board-data.js';
 import { BOARD_FOLDER } from './board-server.js';
@@ -20,10 +21,10 @@ const keyOf = (endpoint: string, audience: string): string => JSON.stringify([en
 const besides = async (config: GriboConfig, store: Store): Promise<Readonly<Record<string, BesideData>>> => {
   const found: Record<string, BesideData> = {};
   for (const endpoint of config.api.plan.endpoints) {
-    if (endpoint.returns === null) continue;
+    if (!isSending(endpoint)) continue;
     for (const audience of endpoint.only ?? ['', ...config.api.plan.audiences]) {
       const query = { endpoint: endpoint.name, audience, asked: [], key: null };
-      const made = await besideData(store, endpoint as EndpointPlan & { returns: BodyPlan }, query);
+      const made = await besideData(store, endpoint, query);
       found[keyOf(endpoint.name, audience)] = { ...made, keys: made.keys.slice(0, 1) };
     }
   }

@@ -8,6 +8,7 @@ import {
   typeNames,
 } from 'gribo';
 import type { GriboConfig } from '../config.js';
+import { planned } from '../planned.js';
 import { bundle, type LooseModule } from './bundle.js';
 import { MADE_BY, type Output } from './output.js';
 import { askedVariants, type Variant, variants } from './variants.js';
@@ -61,7 +62,7 @@ export const serializers = async (
   const declarations: Output[] = [];
   for (const variant of variants(config).flatMap(askedVariants)) {
     try {
-      const body = { plan: variant.endpoint.returns } as Parameters<typeof serializerSource>[0];
+      const body = planned(variant.endpoint.returns);
       modules.push({
         path: `${FOLDER}/${variant.name}.js`,
         source: serializerSource(body, variant.situation, functions),

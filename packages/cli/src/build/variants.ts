@@ -1,9 +1,7 @@
-import { type BodyPlan, type Contract, contractOf, type EndpointPlan, resolve, type Situation } from 'gribo';
+import { type Contract, contractOf, resolve, type Situation } from 'gribo';
 import type { GriboConfig } from '../config.js';
+import type { Sending } from '../sending.js';
 import { fileName } from './output.js';
-
-/** An endpoint that sends something. */
-export type Sending = EndpointPlan & { readonly returns: BodyPlan };
 
 /** What an endpoint sends to the audiences that see the same. */
 export interface Variant {

@@ -3,8 +3,8 @@ import type { Drift } from '@gribo/sql';
 import { type Review, type ReviewFinding, review, type Severity, type Store } from 'gribo';
 import type { GriboConfig } from '../config.js';
 import { Mistake } from '../mistake.js';
-import { samplesOf } from '../samples-of.js';
 import type { Screen } from '../screen.js';
+import { reviewOptions } from './review-options.js';
 import { sarif } from './sarif.js';
 
 export interface CheckOptions {
@@ -107,14 +107,7 @@ export const check = async (
   screen: Screen,
 ): Promise<void> => {
   const drift = options.drift === false ? [] : await driftOf(openStore);
-  const samples = samplesOf(config);
-  const found = review(config.api, {
-    ...(config.model === undefined ? {} : { model: config.model }),
-    ...(config.style === undefined ? {} : { style: config.style }),
-    ...(config.accepted === undefined ? {} : { accepted: config.accepted }),
-    ...(samples === null ? {} : { samples }),
-    more: drift ?? [],
-  });
+  const found = review(config.api, { ...reviewOptions(config), more: drift ?? [] });
   if (options.json === true) screen.print(JSON.stringify(found, null, 2));
   else if (options.sarif === true) {
     screen.print(JSON.stringify(sarif(found, relative(process.cwd(), configPath)), null, 2));

@@ -2,6 +2,7 @@ import type { SqlStore, Statement } from '@gribo/sql';
 import {
   type Answer,
   type BodyPlan,
+  contentShape,
   type DataOf,
   type EndpointPlan,
   isAboutMany,
@@ -22,8 +23,10 @@ import compact from 'json-stringify-pretty-compact';
 import type { GriboConfig } from '../config.js';
 import { Mistake } from '../mistake.js';
 import { parseKey } from '../parse-key.js';
-import { pickEndpoint } from '../pick-endpoint.js';
+import { plainBigint } from '../plain-bigint.js';
+import { type PlannedBody, planned } from '../planned.js';
 import type { Screen } from '../screen.js';
+import { type Sending, sendingEndpoint } from '../sending.js';
 import { type SituationOptions, situationFor } from '../situation.js';
 import { besideLines } from './beside.js';
 import { weighLines } from './weigh-lines.js';
@@ -47,15 +50,8 @@ type LooseWriter = Pick<Writer<never>, 'engine' | 'plan'> & {
   json(data: unknown): string;
 };
 
-/** A body as the library's functions take it, from its plan alone. */
-type PlannedBody = Parameters<typeof loadPlan>[0];
-
-/** An endpoint that sends something. */
-type Sending = EndpointPlan & { readonly returns: BodyPlan };
-
 const writerOf = (endpoint: Sending, situation: Situation, options: ShowOptions): LooseWriter => {
-  const body = { plan: endpoint.returns } as PlannedBody;
-  return writer(body, situation, { engine: options.engine }) as unknown as LooseWriter;
+  return writer(planned(endpoint.returns), situation, { engine: options.engine }) as unknown as LooseWriter;
 };
 
 /** The columns of a child that hold its parent's key, with the key that was given. */
@@ -125,9 +121,6 @@ const dataFor = async (
   return { items: rows, ...pageInfo(returns.page, options.limit, total) };
 };
 
-const plainBigint = (_name: string, value: unknown): unknown =>
-  typeof value === 'bigint' ? String(value) : value;
-
 const byteSize = (text: string): string => Buffer.byteLength(text).toLocaleString('en');
 
 /** Each stored row beside what is sent of it; an envelope around them is left away. */
@@ -138,7 +131,7 @@ const showBeside = (
   rows: readonly object[],
 ): void => {
   const { colours } = screen;
-  const content = { plan: contentOf(endpoint.returns) } as PlannedBody;
+  const content = planned(contentShape(endpoint.returns));
   const write = writer(content, situation) as unknown as LooseWriter;
   for (const row of rows) {
     const sent = write.object(row);
@@ -148,11 +141,6 @@ const showBeside = (
     const written = byteSize(JSON.stringify(sent));
     screen.print(colours.dim(`${stored} bytes as stored, with all that was loaded; ${written} bytes sent\n`));
   }
-};
-
-const contentOf = (body: BodyPlan): BodyPlan => {
-  if (body.kind === 'shape') return body;
-  return body.kind === 'list' ? body.shape : contentOf(body.content);
 };
 
 const heading = (endpoint: EndpointPlan, options: ShowOptions): string => {
@@ -168,14 +156,6 @@ const heading = (endpoint: EndpointPlan, options: ShowOptions): string => {
   ].filter((part) => part !== '');
   const route = `${endpoint.method} ${filled}${query.length === 0 ? '' : `?${query.join('&')}`}`;
   return options.audience === undefined ? route : `${route}  for ${options.audience}`;
-};
-
-/** The endpoint, if it sends anything. */
-const sendingEndpoint = (config: GriboConfig, name: string): Sending => {
-  const endpoint = pickEndpoint(config, name);
-  const { returns } = endpoint;
-  if (returns === null) throw new Mistake(`${name} sends no body.`);
-  return { ...endpoint, returns };
 };
 
 /** The statements that a store runs from now on. @throws {Mistake} where it runs none */
@@ -216,7 +196,7 @@ export const show = async (
   if (options.id !== undefined) parseKey(endpoint.entity, options.id);
   whereOf(endpoint, options.under);
   checkSize(endpoint.returns, options);
-  const needed = loadPlan({ plan: endpoint.returns } as PlannedBody, situation);
+  const needed = loadPlan(planned(endpoint.returns), situation);
   const plan = options.beside === true ? widen(needed, endpoint.entity) : needed;
   const store = await openStore();
   const statements = options.sql === true ? listening(store) : [];
@@ -226,9 +206,7 @@ export const show = async (
   }
   const data = await dataFor(store, endpoint, rows, options);
   const weight =
-    options.weigh === true
-      ? weigh({ plan: endpoint.returns } as PlannedBody, data as DataOf<PlannedBody>, situation)
-      : null;
+    options.weigh === true ? weigh(planned(endpoint.returns), data as DataOf<PlannedBody>, situation) : null;
   if (options.json === true) {
     return screen.print(weight === null ? write.json(data) : JSON.stringify(weight, null, 2));
   }

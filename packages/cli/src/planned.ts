@@ -1,0 +1,7 @@
+import type { BodyPlan, loadPlan } from 'gribo';
+
+/** A body as the library's functions take it, from its plan alone. */
+export type PlannedBody = Parameters<typeof loadPlan>[0];
+
+/** The body of a plan: the types of its rows and of what it sends are not known here. */
+export const planned = (plan: BodyPlan): PlannedBody => ({ plan }) as PlannedBody;
