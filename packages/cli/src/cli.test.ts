@@ -287,12 +287,14 @@ describe('gribo play', function () {
     await type("const vessel = await row('vessels.read', 3)");
     await type('writer(VesselCard).json(vessel)');
     await type("(await rows('berths.list', 2)).length + 40");
+    await type("await row('vessels.remove', 3)");
     await type("api.plan.title + ' ' + Object.keys(db).length");
     child.stdin.end();
     expect(await ended).to.equal(0);
     expect(out)
       .to.contain('"name":"Cormorant Rose"')
       .and.contain('42')
+      .and.contain('vessels.remove sends no body.')
       .and.contain('Merrow Harbour Office 9');
   });
 });

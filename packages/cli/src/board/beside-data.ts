@@ -17,6 +17,7 @@ import { locate } from '../show/locate.js';
 import { type Mark, type Pair, pairsOf } from '../show/pairs.js';
 import { pathText, SENT, STORED, valueAt, valueText } from '../show/value-text.js';
 import { widen } from '../show/widen.js';
+import { storedRow } from '../stored-row.js';
 
 /** What was asked of an endpoint. */
 export interface BesideQuery {
@@ -24,7 +25,7 @@ export interface BesideQuery {
   /** An empty name: callers of no audience. */
   readonly audience: string;
   readonly asked: readonly string[];
-  /** The row; null: the first. */
+  /** The row, which need not be one of those to choose from; null: the first. */
   readonly key: string | null;
 }
 
@@ -163,15 +164,19 @@ export const besideData = async (
   const { entity } = endpoint;
   const plan = widen(loadPlan(content, situation), entity);
   const rows = await store.list(plan, { limit: ROWS });
-  const row = rows.find((one) => keyText(entity, one) === key) ?? rows[0];
+  const row = key === null ? rows[0] : await storedRow(store, plan, entity, key);
   if (row === undefined) return EMPTY;
+  const known = rows.some((one) => keyText(entity, one) === keyText(entity, row));
   const write = writer(content, situation);
   const sent: unknown = write.object(row as never);
   const pairs = locate(pairsOf(write.plan.content, entity), row, sent);
   const { stored, sent: members, links } = new BesideLists(pairs, row, sent);
   return {
     key: keyText(entity, row),
-    keys: rows.map((one) => ({ key: keyText(entity, one), label: labelOf(entity, one) })),
+    keys: (known ? rows : [row, ...rows]).map((one) => ({
+      key: keyText(entity, one),
+      label: labelOf(entity, one),
+    })),
     stored,
     sent: members,
     links,

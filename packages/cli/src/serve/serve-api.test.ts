@@ -1,6 +1,7 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { request as httpRequest } from 'node:http';
 import { expect } from 'chai';
+import type { BesideData } from '../board/beside-data.js';
 import { BIN, gribo, HARBOUR } from '../testing/run-gribo.js';
 
 describe('gribo serve', function () {
@@ -26,6 +27,21 @@ describe('gribo serve', function () {
   });
 
   const ask = (path: string, init?: RequestInit) => fetch(address + path, init);
+
+  const createVessel = (imoNumber: string) =>
+    ask('/vessels', {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({
+        imoNumber,
+        name: 'Merel',
+        kind: 'tug',
+        flag: 'QM',
+        builtYear: 1999,
+        size: { length: 20, draught: 2, tonnage: '50.0' },
+        operator: { id: null },
+      }),
+    });
 
   it('says where it is, and what there is', () => {
     expect(printed)
@@ -54,19 +70,7 @@ describe('gribo serve', function () {
   });
 
   it('takes writes in memory', async () => {
-    const made = await ask('/vessels', {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({
-        imoNumber: '1234567',
-        name: 'Merel',
-        kind: 'tug',
-        flag: 'QM',
-        builtYear: 1999,
-        size: { length: 20, draught: 2, tonnage: '50.0' },
-        operator: { id: null },
-      }),
-    });
+    const made = await createVessel('1234567');
     expect(made.status).to.equal(201);
     const { id } = (await made.json()) as { id: number };
     expect(await (await ask(`/vessels/${id}`)).json()).to.include({ name: 'Merel' });
@@ -112,6 +116,25 @@ describe('gribo serve', function () {
     const pilots = await ask('/_board/beside?endpoint=vessels.read&with=nothing');
     expect(pilots.status).to.equal(422);
     expect(await pilots.text()).to.contain('nothing called');
+    const missing = await ask('/_board/beside?endpoint=vessels.read&key=99999');
+    expect([missing.status, await missing.json()]).to.deep.equal([
+      422,
+      { detail: 'There is no vessel with the key 99999.' },
+    ]);
+  });
+
+  it('shows the row that was asked for, though there are more than it lets people choose from', async () => {
+    const ids: number[] = [];
+    for (let i = 0; i < 45; i++) {
+      const made = await createVessel(String(7_000_000 + i));
+      ids.push(((await made.json()) as { id: number }).id);
+    }
+    const last = String(ids.at(-1));
+    const asked = await ask(`/_board/beside?endpoint=vessels.read&key=${last}`);
+    const { key, keys, stored } = (await asked.json()) as BesideData;
+    expect([key, keys[0]?.key, keys.length]).to.deep.equal([last, last, 61]);
+    expect(stored.find(({ path }) => path === 'imoNumber')?.text).to.contain('7000044');
+    for (const id of ids) expect((await ask(`/vessels/${id}`, { method: 'DELETE' })).status).to.equal(204);
   });
 
   it('says what is wrong with its options', async () => {

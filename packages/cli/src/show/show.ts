@@ -28,6 +28,7 @@ import { type PlannedBody, planned } from '../planned.js';
 import type { Screen } from '../screen.js';
 import { type Sending, sendingEndpoint } from '../sending.js';
 import { type SituationOptions, situationFor } from '../situation.js';
+import { storedRow } from '../stored-row.js';
 import { besideLines } from './beside.js';
 import { weighLines } from './weigh-lines.js';
 import { widen } from './widen.js';
@@ -89,9 +90,7 @@ const rowsFor = async (
     const limit = isAboutMany(endpoint.returns) ? options.limit : 1;
     return store.list(plan, { limit, sort, where: whereOf(endpoint, options.under) });
   }
-  const row = await store.read(plan, parseKey(endpoint.entity, options.id));
-  if (row === null) throw new Mistake(`There is no ${endpoint.entity.name} with the key ${options.id}.`);
-  return [row];
+  return [await storedRow(store, plan, endpoint.entity, options.id)];
 };
 
 /** What is known about the first page of so many rows. */
