@@ -98,6 +98,20 @@ describeInBrowser('the board', (browsing) => {
     expect(await page.getByLabel('Bytes by member').locator('tr').count()).to.be.above(5);
   });
 
+  it('leaves the row behind where another endpoint is chosen, and says where there is no such row', async () => {
+    const page = await open('view=beside&endpoint=vessels.read&key=3');
+    await page.getByRole('tab', { name: 'Try' }).click();
+    await page.getByLabel('Endpoint').selectOption('portCalls.read');
+    await page.getByRole('tab', { name: 'Beside' }).click();
+    await page.waitForSelector('[data-testid=beside]');
+    expect(await page.getByLabel('Endpoint').inputValue()).to.equal('portCalls.read');
+    expect(page.url()).not.to.contain('key=');
+    await browsing().refused(async () => {
+      await open('view=beside&endpoint=vessels.read&key=99999');
+      await page.getByRole('alert').getByText('There is no vessel with the key 99999.').waitFor();
+    });
+  });
+
   it('shows one response beside another: for another audience, at another endpoint', async () => {
     const page = await open('view=beside&endpoint=vessels.read&audience=public');
     await page.getByLabel('Beside another response').selectOption('for harbourMaster');

@@ -3,6 +3,9 @@ import { useCallback, useSyncExternalStore } from 'react';
 /** Where one is on the board: kept in the address, so that it can be sent and gone back to. */
 export type Place = Readonly<Record<string, string>>;
 
+/** The way to an endpoint: the row and the members that were asked of another are left out. */
+export const toEndpoint = (endpoint: string): Place => ({ endpoint, key: '', with: '' });
+
 const listeners = new Set<() => void>();
 const told = (): void => {
   for (const listener of listeners) listener();

@@ -19,7 +19,7 @@ import { Code } from '../parts/code.js';
 import { OtherResponse } from '../parts/other-response.js';
 import { Weights } from '../parts/weights.js';
 import { useLoaded } from '../use-loaded.js';
-import { usePlace } from '../use-place.js';
+import { toEndpoint, usePlace } from '../use-place.js';
 
 /** The height of a line in both lists, in pixels: the curves between them are drawn by it. */
 const LINE = 26;
@@ -185,7 +185,7 @@ const Choices = ({
       <NativeSelect
         label="Endpoint"
         value={endpoint.name}
-        onChange={(event) => go({ endpoint: event.currentTarget.value, key: '', with: '' })}
+        onChange={(event) => go(toEndpoint(event.currentTarget.value))}
         data={data.endpoints.filter(({ sends }) => sends !== null).map(({ name }) => name)}
       />
       <NativeSelect

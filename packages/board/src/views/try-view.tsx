@@ -20,7 +20,7 @@ import { type Answer, askApi, laidOut, languageOf } from '../parts/ask-api.js';
 import { Code } from '../parts/code.js';
 import { bodyOf, type Filled, type Issues, issuesOf } from '../parts/form-state.js';
 import { InputForm } from '../parts/input-form.js';
-import { usePlace } from '../use-place.js';
+import { toEndpoint, usePlace } from '../use-place.js';
 
 const parametersOf = (path: string): readonly string[] =>
   [...path.matchAll(/\{([^}]*)\}/g)].map(([, name = '']) => name);
@@ -222,7 +222,7 @@ export const TryView = (props: ViewProps) => {
         <NativeSelect
           label="Endpoint"
           value={endpoint.name}
-          onChange={(event) => go({ endpoint: event.currentTarget.value })}
+          onChange={(event) => go(toEndpoint(event.currentTarget.value))}
           data={data.endpoints.map(({ name }) => name)}
         />
         <Text size="sm" c="dimmed" pb={6}>
