@@ -124,4 +124,30 @@ export default {
     ]);
     rmSync(folder, { recursive: true, force: true });
   });
+
+  it('writes nothing where two endpoints would be one file', async () => {
+    const folder = join(WORKSPACE, '.cache', 'build-alike');
+    mkdirSync(folder, { recursive: true });
+    writeFileSync(
+      join(folder, 'gribo.config.ts'),
+      `import { api, endpoint, entity, integer, list, memoryStore, model, shape } from 'gribo';
+const db = model({ tide: entity('tide', { id: integer().key() }) }, {});
+const Tide = shape(db.tide, (t) => ({ id: t.id }), { name: 'Tide' });
+export default {
+  api: api({ title: 'Tides', version: '1.0.0', endpoints: {
+    'tides/now': endpoint('GET /tides', { from: db.tide, returns: list(Tide) }),
+    'Tides_now': endpoint('GET /others', { from: db.tide, returns: list(Tide) }),
+  } }),
+  store: memoryStore(db),
+};
+`,
+    );
+    const { code, err } = await gribo(['build', '--only', 'schemas'], folder);
+    expect(code).to.equal(2);
+    expect(err)
+      .to.contain('schemas/tides_now.response.json and schemas/Tides_now.response.json')
+      .and.contain('give one of them another name');
+    expect(existsSync(join(folder, 'generated'))).to.equal(false);
+    rmSync(folder, { recursive: true, force: true });
+  });
 });

@@ -1,5 +1,6 @@
 import { mkdir, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
+import { Mistake } from '../mistake.js';
 import { MADE_BY, type Output } from './output.js';
 
 /** What is to be done so that a folder holds a build. */
@@ -57,12 +58,31 @@ const leftovers = async (
   return found;
 };
 
-/** Compares a build with what is in its folder. */
+/** No file is written over another: nor where a disk does not tell capitals from small letters. */
+const checkPaths = (outputs: readonly Output[]): void => {
+  const known = new Map<string, string>();
+  for (const { path } of outputs) {
+    const other = known.get(path.toLowerCase());
+    if (other !== undefined) {
+      throw new Mistake(
+        `Two endpoints would be written to one file, ${other} and ${path}: give one of them another name.`,
+      );
+    }
+    known.set(path.toLowerCase(), path);
+  }
+};
+
+/**
+ * Compares a build with what is in its folder.
+ *
+ * @throws {Mistake} where two outputs would be one file
+ */
 export const changesTo = async (
   out: string,
   outputs: readonly Output[],
   folders: readonly string[],
 ): Promise<Changes> => {
+  checkPaths(outputs);
   const isStale = await inTurns(outputs, async ({ path, text }) => (await textAt(join(out, path))) !== text);
   const written = outputs.filter((_output, i) => isStale[i] === true);
   const removed = await Promise.all(folders.map((folder) => leftovers(out, folder, outputs)));
