@@ -1,4 +1,26 @@
-export type { AnswerInfo } from './declare/answer.js';
+export type { EngineName, EngineOptions } from './codegen/engine.js';
+export type { Change as ContractChange, ChangeCode, Effect, Side } from './contract/compare/change.js';
+export {
+  type Comparison as ContractComparison,
+  compare,
+  type Difference,
+  type Reach,
+} from './contract/compare/compare.js';
+export type { VersionStep } from './contract/compare/version-step.js';
+export type {
+  Contract,
+  ContractEndpoint,
+  ContractInput,
+  ContractInputMember,
+  ContractMember,
+  ContractParameter,
+  ContractShape,
+  ContractType,
+  ContractValue,
+  ContractVariant,
+} from './contract/contract.js';
+export { CONTRACT_LAYOUT } from './contract/contract.js';
+export { contractOf } from './contract/make/contract-of.js';
 export {
   type Api,
   type ApiOptions,
@@ -9,8 +31,7 @@ export {
   type ParametersOf,
   type RequestOf,
   type ResponseOf,
-} from './declare/api.js';
-export type { Carried, SetBy } from './declare/carried.js';
+} from './declare/api/api.js';
 export {
   type Collection,
   type CollectionOptions,
@@ -19,7 +40,38 @@ export {
   type OperationInputs,
   type OperationParameters,
   type Writing,
-} from './declare/collection.js';
+} from './declare/api/collection.js';
+export {
+  type Endpoint,
+  type EndpointOptions,
+  endpoint,
+  type PathParameters,
+  type TakenBy,
+} from './declare/api/endpoint.js';
+export type { AnswerInfo } from './declare/body/answer.js';
+export { list } from './declare/body/list.js';
+export { type PageFields, type PageOptions, page } from './declare/body/page.js';
+export { wrap } from './declare/body/wrap.js';
+export { all, any, asked, audience, holds, not } from './declare/conditions/conditions.js';
+export {
+  atLeast,
+  atMost,
+  type Comparison,
+  contains,
+  equals,
+  type FilterMember,
+  isNull,
+  oneOfThese,
+} from './declare/conditions/filters.js';
+export { asNumber } from './declare/conversions/as-number.js';
+export { asText } from './declare/conversions/as-text.js';
+export type { Converted } from './declare/conversions/convert.js';
+export { labelled } from './declare/conversions/labelled.js';
+export { lower, upper } from './declare/conversions/letter-case.js';
+export { masked } from './declare/conversions/masked.js';
+export { dateOnly, epochSeconds } from './declare/conversions/moments.js';
+export { rounded } from './declare/conversions/rounded.js';
+export { shorten } from './declare/conversions/shorten.js';
 export {
   type AnyColumn,
   bigint,
@@ -38,37 +90,36 @@ export {
   time,
   timestamp,
   uuid,
-} from './declare/column.js';
-export { all, any, asked, audience, holds, not } from './declare/conditions.js';
-export { asNumber } from './declare/conversions/as-number.js';
-export { asText } from './declare/conversions/as-text.js';
-export type { Converted } from './declare/conversions/convert.js';
-export { labelled } from './declare/conversions/labelled.js';
-export { lower, upper } from './declare/conversions/letter-case.js';
-export { masked } from './declare/conversions/masked.js';
-export { dateOnly, epochSeconds } from './declare/conversions/moments.js';
-export { rounded } from './declare/conversions/rounded.js';
-export { shorten } from './declare/conversions/shorten.js';
+} from './declare/entity/column.js';
+export { type Columns, type EntityDefinition, entity } from './declare/entity/entity.js';
+export { type Through, type ToMany, type ToOne, toMany, toOne } from './declare/entity/links.js';
 export {
-  type Endpoint,
-  type EndpointOptions,
-  endpoint,
-  type PathParameters,
-  type TakenBy,
-} from './declare/endpoint.js';
-export { type Columns, type EntityDefinition, entity } from './declare/entity.js';
-export {
-  atLeast,
-  atMost,
-  type Comparison,
-  contains,
-  equals,
-  type FilterMember,
-  isNull,
-  oneOfThese,
-} from './declare/filters.js';
-export { amending, input } from './declare/input.js';
-export { type InputFrom, inputFrom, type LeftOut } from './declare/input-from.js';
+  type Bound,
+  type BoundEntity,
+  type Entities,
+  type Links,
+  type Model,
+  type ModelOptions,
+  type ModelTypes,
+  model,
+} from './declare/entity/model.js';
+export { amending, input } from './declare/input/input.js';
+export { type InputFrom, inputFrom, type LeftOut } from './declare/input/input-from.js';
+export { assigned, optional, preset } from './declare/input/presence.js';
+export { at } from './declare/members/at.js';
+export { constant } from './declare/members/constant.js';
+export { count } from './declare/members/count.js';
+export { type Deprecation, deprecated } from './declare/members/deprecated.js';
+export { derive } from './declare/members/derive.js';
+export { everything } from './declare/members/everything.js';
+export { first } from './declare/members/first.js';
+export { given } from './declare/members/given.js';
+export { type Selection, some } from './declare/members/some.js';
+export { unseal } from './declare/members/unseal.js';
+export { whenPresent } from './declare/members/when-present.js';
+export { type RecursiveOptions, recursive } from './declare/shape/recursive.js';
+export { type ShapeOptions, shape } from './declare/shape/shape.js';
+export type { Carried, SetBy } from './declare/types/carried.js';
 export type {
   Change,
   Input,
@@ -80,9 +131,7 @@ export type {
   Preset,
   Settable,
   Waived,
-} from './declare/input-types.js';
-export { type Through, type ToMany, type ToOne, toMany, toOne } from './declare/links.js';
-export { list } from './declare/list.js';
+} from './declare/types/input-types.js';
 // The types that inferred declarations are made of: a package that exports its shapes names them.
 export type {
   AllOf,
@@ -105,32 +154,7 @@ export type {
   Sometimes,
   Value,
   Wrap,
-} from './declare/member-types.js';
-export { at } from './declare/members/at.js';
-export { constant } from './declare/members/constant.js';
-export { count } from './declare/members/count.js';
-export { type Deprecation, deprecated } from './declare/members/deprecated.js';
-export { derive } from './declare/members/derive.js';
-export { everything } from './declare/members/everything.js';
-export { first } from './declare/members/first.js';
-export { given } from './declare/members/given.js';
-export { assigned, optional, preset } from './declare/members/presence.js';
-export { type Selection, some } from './declare/members/some.js';
-export { unseal } from './declare/members/unseal.js';
-export { whenPresent } from './declare/members/when-present.js';
-export {
-  type Bound,
-  type BoundEntity,
-  type Entities,
-  type Links,
-  type Model,
-  type ModelOptions,
-  type ModelTypes,
-  model,
-} from './declare/model.js';
-export { type PageFields, type PageOptions, page } from './declare/page.js';
-export { type RecursiveOptions, recursive } from './declare/recursive.js';
-export { type ShapeOptions, shape } from './declare/shape.js';
+} from './declare/types/member-types.js';
 export type {
   AnyBody,
   EnvelopeBody,
@@ -139,40 +163,26 @@ export type {
   Output,
   Shape,
   ShapeOf,
-} from './declare/shape-types.js';
-export { wrap } from './declare/wrap.js';
-export { clientSource } from './describe/client-source.js';
-export { contractOf } from './describe/contract-of.js';
-export type { DescribedFormat } from './describe/described-format.js';
-export { typeNames } from './describe/type-names.js';
-export { typesSource } from './describe/types-source.js';
-export type { JsonSchema } from './describe/value-schema.js';
+} from './declare/types/shape-types.js';
+export type { DescribedFormat } from './describe/openapi/described-format.js';
+export { type OpenApiOptions, openApi } from './describe/openapi/open-api.js';
+export { type JsonSchemaOptions, jsonSchema } from './describe/schema/json-schema.js';
+export type { JsonSchema } from './describe/schema/value-schema.js';
+export { clientSource } from './describe/typescript/client-source.js';
+export { typeNames } from './describe/typescript/type-names.js';
+export { typesSource } from './describe/typescript/types-source.js';
 export { ConflictError, type ConflictReason } from './errors/conflict-error.js';
 export { DeclarationError, type Finding } from './errors/declaration-error.js';
 export { GriboError, type GriboErrorCode } from './errors/gribo-error.js';
 export { RequestError, type RequestIssue } from './errors/request-error.js';
 export { RowError, type RowErrorCode } from './errors/row-error.js';
-export { type JsonSchemaOptions, jsonSchema } from './json-schema.js';
 export { addColumns } from './load/add-columns.js';
-export type { LoadColumn, LoadCount, LoadLink, LoadPlan } from './load/load-plan.js';
-export { loadPlan } from './load-plan.js';
-export { type OpenApiOptions, openApi } from './open-api.js';
+export { loadPlan } from './load/load-plan.js';
+export type { LoadColumn, LoadCount, LoadLink, LoadPlan } from './load/plan-load.js';
+export { cursorOf, type PageQuery, type WantedPage, wantedPage } from './load/wanted-page.js';
 export type { ApiPlan, EndpointPlan, FilterParameter, Operation, ParentPlan } from './plan/api-plan.js';
 export { audiencesOf } from './plan/audiences-of.js';
 export type { ColumnKind, ColumnType } from './plan/column-type.js';
-export type {
-  Contract,
-  ContractEndpoint,
-  ContractInput,
-  ContractInputMember,
-  ContractMember,
-  ContractParameter,
-  ContractShape,
-  ContractType,
-  ContractValue,
-  ContractVariant,
-} from './plan/contract.js';
-export { CONTRACT_LAYOUT } from './plan/contract.js';
 export { counts } from './plan/count-name.js';
 export type {
   BodyPlan,
@@ -198,32 +208,22 @@ export type {
 export type { Situation } from './plan/situation.js';
 export { wholeOrder } from './plan/whole-order.js';
 export { type BareIssue, type Issue, type IssueCode, pointerPart, type SayIssue } from './read/issue.js';
+export { type Reader, type ReaderPolicies, type ReadResult, reader } from './read/reader.js';
 export { type TextResult, valueFromText } from './read/value-from-text.js';
-export { type Reader, type ReaderPolicies, type ReadResult, reader } from './reader.js';
-export { resolve } from './resolve.js';
-export type { NameStyle } from './review/checks/check-names.js';
-export type { Change as ContractChange, ChangeCode, Effect, Side } from './review/compare/change.js';
-export {
-  type Comparison as ContractComparison,
-  compare,
-  type Difference,
-  type Reach,
-} from './review/compare/compare.js';
-export type { VersionStep } from './review/compare/version-step.js';
+export { resolve } from './resolve/resolve.js';
 export type { Accepted, FindingCode, ReviewFinding, Severity } from './review/finding.js';
-export { type Flow, type FlowKind, lineage } from './review/lineage.js';
+export type { NameStyle } from './review/findings/check-names.js';
+export { type Flow, type FlowKind, lineage } from './review/lineage/lineage.js';
 export { type Review, type ReviewOptions, review } from './review/review.js';
-export type { Weight } from './review/weigh-value.js';
 export { type SampledRows, type SampleOptions, samples } from './sample/samples.js';
-export { serializerSource } from './serializer-source.js';
 export { checkStorable } from './store/check-storable.js';
 export { type MemoryOptions, type MemoryRows, type MemoryStore, memoryStore } from './store/memory-store.js';
 export type { Guard, Key, KeyValue, RowQuery, Store } from './store/store.js';
 export { didYouMean, nearest } from './util/nearest.js';
-export { cursorOf, type PageQuery, type WantedPage, wantedPage } from './wanted-page.js';
-export { weigh } from './weigh.js';
-export type { EngineName } from './write/row-engine.js';
-export type { FunctionModules } from './write/stand-alone/module-source.js';
+export { weigh } from './weigh/weigh.js';
+export type { Weight } from './weigh/weigh-value.js';
+export type { FunctionModules } from './write/modules/module-source.js';
+export { serializerSource } from './write/modules/serializer-source.js';
 export {
   type Answer,
   type DataOf,
@@ -231,6 +231,5 @@ export {
   type LoadedRows,
   type StreamDataOf,
   type Writer,
-  type WriterOptions,
   writer,
-} from './writer.js';
+} from './write/writer.js';

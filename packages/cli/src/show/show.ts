@@ -5,6 +5,7 @@ import {
   contentShape,
   type DataOf,
   type EndpointPlan,
+  type EngineOptions,
   isAboutMany,
   type LoadPlan,
   loadPlan,
@@ -14,7 +15,6 @@ import {
   type SortKey,
   type Store,
   type Writer,
-  type WriterOptions,
   wantedPage,
   weigh,
   writer,
@@ -42,7 +42,7 @@ export interface ShowOptions extends SituationOptions {
   readonly beside?: boolean;
   readonly sql?: boolean;
   readonly weigh?: boolean;
-  readonly engine: NonNullable<WriterOptions['engine']>;
+  readonly engine: NonNullable<EngineOptions['engine']>;
 }
 
 /** Any body's writer: what it writes is not known before it is run. */

@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import { SourceWriter } from '../codegen/source-writer.js';
 import {
   all,
   amending,
@@ -52,8 +53,7 @@ import {
   wrap,
 } from '../index.js';
 import { declarationError, thrownBy } from '../testing/engines.js';
-import { SourceWriter } from '../util/source-writer.js';
-import { literalSource } from '../write/stand-alone/literal-source.js';
+import { literalSource } from '../write/modules/literal-source.js';
 
 const db = model(
   {

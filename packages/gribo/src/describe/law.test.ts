@@ -6,7 +6,7 @@ import { jsonSchema, list, resolve, serializerSource } from '../index.js';
 import * as runtime from '../runtime.js';
 import { looseWriter } from '../testing/engines.js';
 import { cases, modelOf, shapesOf } from '../testing/random-shapes.js';
-import { walkFunctions } from '../write/stand-alone/walk-functions.js';
+import { walkFunctions } from '../write/modules/walk-functions.js';
 
 const ajvOf = (): Ajv2020 => {
   const ajv = new Ajv2020({ strict: true, strictTypes: false, allowUnionTypes: true, ownProperties: true });

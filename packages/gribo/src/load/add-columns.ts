@@ -1,6 +1,6 @@
 import type { EntityPlan } from '../plan/entity-plan.js';
 import { freeze } from '../util/freeze.js';
-import type { LoadPlan } from './load-plan.js';
+import type { LoadPlan } from './plan-load.js';
 
 /**
  * A load plan with more columns of its entity; the same plan where it has them already.

@@ -1,8 +1,8 @@
+import { instantiate } from '../codegen/instantiate.js';
+import { SourceWriter } from '../codegen/source-writer.js';
 import type { ColumnType } from '../plan/column-type.js';
 import type { ColumnPlan } from '../plan/entity-plan.js';
 import type { InputField, InputNode, InputPlan } from '../plan/input-plan.js';
-import { instantiate } from '../util/instantiate.js';
-import { SourceWriter } from '../util/source-writer.js';
 import { ExactNumber } from './exact-number.js';
 import { quickMoment } from './quick-moment.js';
 import type { ReadPolicies } from './read-input.js';

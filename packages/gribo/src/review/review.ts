@@ -2,11 +2,11 @@ import type { ApiPlan } from '../plan/api-plan.js';
 import type { EntityPlan } from '../plan/entity-plan.js';
 import type { LinkedEntities } from '../plan/linked-entity.js';
 import { freeze } from '../util/freeze.js';
-import { checkBodies } from './checks/check-bodies.js';
-import { checkColumns, checkSeals, checkWriteOnly } from './checks/check-columns.js';
-import { checkEverything, checkNames, type NameStyle } from './checks/check-names.js';
 import type { Accepted, ReviewFinding, Severity } from './finding.js';
-import { lineage } from './lineage.js';
+import { checkBodies } from './findings/check-bodies.js';
+import { checkColumns, checkSeals, checkWriteOnly } from './findings/check-columns.js';
+import { checkEverything, checkNames, type NameStyle } from './findings/check-names.js';
+import { lineage } from './lineage/lineage.js';
 
 export interface ReviewOptions {
   /** The model, so that entities and columns that no endpoint reaches are found too. */

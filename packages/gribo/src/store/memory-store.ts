@@ -1,7 +1,7 @@
-import type { LoadPlan } from '../load/load-plan.js';
-import { passes } from '../plan/compare-values.js';
+import type { LoadPlan } from '../load/plan-load.js';
 import type { LinkedEntities } from '../plan/linked-entity.js';
 import { freeze } from '../util/freeze.js';
+import { passes } from '../values/compare-values.js';
 import { checkStorable } from './check-storable.js';
 import { MemoryChange, type MemoryMakers } from './memory-change.js';
 import { joinText, type MemoryRow } from './memory-table.js';

@@ -1,7 +1,7 @@
-import { compareBy, passes } from '../plan/compare-values.js';
 import type { EntityPlan, LinkPlan } from '../plan/entity-plan.js';
 import type { SortKey } from '../plan/filter.js';
 import { wholeOrder } from '../plan/whole-order.js';
+import { compareBy, passes } from '../values/compare-values.js';
 import type { RowQuery } from './store.js';
 
 /** A stored row: its columns are its own properties, its links are getters. It never changes. */

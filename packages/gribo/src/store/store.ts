@@ -1,4 +1,4 @@
-import type { LoadPlan } from '../load/load-plan.js';
+import type { LoadPlan } from '../load/plan-load.js';
 import type { RowFilter, SortKey } from '../plan/filter.js';
 
 /** The value of one key column. */

@@ -1,5 +1,5 @@
+import { Misfit } from '../values/misfit.js';
 import { type Sink, withSink } from './bytes/sink.js';
-import { Misfit } from './misfit.js';
 import { arrayLike } from './read-value.js';
 import type { RowEngine } from './row-engine.js';
 import { streamRows } from './stream-rows.js';

@@ -1,8 +1,8 @@
 import { RowError } from '../errors/row-error.js';
 import type { ResolvedShape } from '../plan/resolved.js';
+import { Misfit } from '../values/misfit.js';
 import { Halt } from './generated/halt.js';
 import { Interpreter } from './interpreted/interpret.js';
-import { Misfit } from './misfit.js';
 
 const changing =
   ', got another; read again, the row was right: does a getter or function answer differently each time?';

@@ -3,9 +3,9 @@ import type { ValueNode } from '../plan/declared.js';
 import type { ColumnPlan, LinkPlan } from '../plan/entity-plan.js';
 import type { ListSelection } from '../plan/filter.js';
 import { sealedLabels } from '../plan/sealed-labels.js';
-import { Misfit } from './misfit.js';
+import { accept, nameOfType } from '../values/accept.js';
+import { Misfit } from '../values/misfit.js';
 import { selectRows } from './select-rows.js';
-import { accept, nameOfType } from './values/accept.js';
 
 /** A row as the runtime sees it: whatever object the caller loaded. */
 export type LooseRow = Readonly<Record<PropertyKey, unknown>>;

@@ -1,10 +1,8 @@
+import type { EngineName } from '../codegen/engine.js';
 import type { ResolvedShape } from '../plan/resolved.js';
 import type { Sink } from './bytes/sink.js';
 import { generateBytes, generateObject, type MakeRow, type WriteRow } from './generated/generate.js';
 import { Interpreter, type MakeObject } from './interpreted/interpret.js';
-
-/** `generated`: code made for the plan. `interpreted`: closures, for places that forbid such code. */
-export type EngineName = 'generated' | 'interpreted';
 
 /** Writes the rows of one shape. Engines differ in speed only. */
 export interface RowEngine {

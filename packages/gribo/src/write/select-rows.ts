@@ -1,6 +1,6 @@
-import { compareBy, passes } from '../plan/compare-values.js';
 import type { ColumnPlan } from '../plan/entity-plan.js';
 import type { ListSelection, SortKey } from '../plan/filter.js';
+import { compareBy, passes } from '../values/compare-values.js';
 
 /** Reads one column of a row of the list, which stands at this index of the loaded ones. */
 type ReadColumn = (column: ColumnPlan, row: unknown, index: number) => unknown;

@@ -1,5 +1,5 @@
+import { Misfit } from '../values/misfit.js';
 import { Sink } from './bytes/sink.js';
-import { Misfit } from './misfit.js';
 import { arrayLike } from './read-value.js';
 
 /** A chunk is handed on once it has this many bytes. */

@@ -1,5 +1,5 @@
-import { exactNumber } from '../../util/converted.js';
-import type { AnyValue } from '../member-types.js';
+import { exactNumber } from '../../values/converted.js';
+import type { AnyValue } from '../types/member-types.js';
 import { type Converted, convert } from './convert.js';
 
 /**

@@ -1,5 +1,5 @@
 import type { ColumnKind } from '../../plan/column-type.js';
-import type { AnyValue } from '../member-types.js';
+import type { AnyValue } from '../types/member-types.js';
 import { anyText, type Converted, convert } from './convert.js';
 
 const KINDS: readonly ColumnKind[] = [

@@ -2,9 +2,9 @@ import type { ColumnKind, ColumnType } from '../../plan/column-type.js';
 import type { ConversionPlan } from '../../plan/conversion.js';
 import { valueType } from '../../plan/value-type.js';
 import { freeze } from '../../util/freeze.js';
-import type { Carried } from '../carried.js';
-import { Broken, handOut, handOutBroken, MemberRef, valueNode } from '../member.js';
-import type { Sealed, Value } from '../member-types.js';
+import { Broken, handOut, handOutBroken, MemberRef, valueNode } from '../references/member.js';
+import type { Carried } from '../types/carried.js';
+import type { Sealed, Value } from '../types/member-types.js';
 
 /** Keeps null where the value may be null. */
 export type KeepNull<T, X> = null extends T ? X | null : X;

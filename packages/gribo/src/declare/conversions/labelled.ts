@@ -1,7 +1,7 @@
 import { valueType } from '../../plan/value-type.js';
 import { freeze } from '../../util/freeze.js';
-import { Broken, handOutBroken, valueNode } from '../member.js';
-import type { AnyValue, Sealed, Value } from '../member-types.js';
+import { Broken, handOutBroken, valueNode } from '../references/member.js';
+import type { AnyValue, Sealed, Value } from '../types/member-types.js';
 import { type Converted, convert } from './convert.js';
 
 type ChoicesOf<V> = V extends Value<infer T, unknown> | Sealed<infer T, unknown>

@@ -1,4 +1,4 @@
-import type { AnyValue } from '../member-types.js';
+import type { AnyValue } from '../types/member-types.js';
 import { anyText, type Converted, convert } from './convert.js';
 
 /** Upper case, by Unicode's rules for no language in particular. @example upper(v.callSign) */

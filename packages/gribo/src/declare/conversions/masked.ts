@@ -1,6 +1,6 @@
-import { maskedText } from '../../util/converted.js';
-import { handOutBroken } from '../member.js';
-import type { AnyValue, Value } from '../member-types.js';
+import { maskedText } from '../../values/converted.js';
+import { handOutBroken } from '../references/member.js';
+import type { AnyValue, Value } from '../types/member-types.js';
 import { anyText, convert, type KeepNull } from './convert.js';
 
 type Unsealed<V> = V extends AnyValue<infer T> ? Value<KeepNull<T, string>, KeepNull<T, string>> : never;

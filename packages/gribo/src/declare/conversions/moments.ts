@@ -1,4 +1,4 @@
-import type { AnyValue } from '../member-types.js';
+import type { AnyValue } from '../types/member-types.js';
 import { type Converted, convert } from './convert.js';
 
 /** The day of a moment, in UTC: `YYYY-MM-DD`. @example dateOnly(c.eta) */

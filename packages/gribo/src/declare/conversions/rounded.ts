@@ -1,6 +1,6 @@
-import { roundedDecimal, roundedNumber } from '../../util/converted.js';
-import { handOutBroken } from '../member.js';
-import type { AnyValue } from '../member-types.js';
+import { roundedDecimal, roundedNumber } from '../../values/converted.js';
+import { handOutBroken } from '../references/member.js';
+import type { AnyValue } from '../types/member-types.js';
 import { type Converted, convert } from './convert.js';
 
 /**

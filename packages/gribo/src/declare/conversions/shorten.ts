@@ -1,6 +1,6 @@
-import { shortened } from '../../util/converted.js';
-import { handOutBroken } from '../member.js';
-import type { AnyValue } from '../member-types.js';
+import { shortened } from '../../values/converted.js';
+import { handOutBroken } from '../references/member.js';
+import type { AnyValue } from '../types/member-types.js';
 import { anyText, type Converted, convert } from './convert.js';
 
 /**

@@ -1,9 +1,9 @@
 import type { Case, DeclaredNode } from '../../plan/declared.js';
 import { freeze } from '../../util/freeze.js';
 import { isPlainLiteral } from '../../util/is-plain-literal.js';
-import { Broken, type Home, handOut, handOutBroken, MemberRef } from '../member.js';
-import { memberNode } from '../member-node.js';
-import type { Cases, Fields, Member } from '../member-types.js';
+import { Broken, type Home, handOut, handOutBroken, MemberRef } from '../references/member.js';
+import { memberNode } from '../references/member-node.js';
+import type { Cases, Fields, Member } from '../types/member-types.js';
 
 /**
  * One member, different at each endpoint, and absent at those that are not named.

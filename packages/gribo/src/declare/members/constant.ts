@@ -1,6 +1,6 @@
 import type { JsonValue } from '../../plan/declared.js';
-import { handOut, handOutBroken, MemberRef } from '../member.js';
-import type { Value } from '../member-types.js';
+import { handOut, handOutBroken, MemberRef } from '../references/member.js';
+import type { Value } from '../types/member-types.js';
 
 /**
  * A fixed value, the same for every row.

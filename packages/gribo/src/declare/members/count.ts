@@ -1,5 +1,5 @@
-import { Broken, handOut, handOutBroken, MemberRef, referenceOf } from '../member.js';
-import type { ListRef, Value } from '../member-types.js';
+import { Broken, handOut, handOutBroken, MemberRef, referenceOf } from '../references/member.js';
+import type { ListRef, Value } from '../types/member-types.js';
 
 type NullIf<T, Null> = Null extends true ? T | null : T;
 

@@ -1,8 +1,8 @@
 import type { DeprecationNotice } from '../../plan/declared.js';
 import { freeze } from '../../util/freeze.js';
-import { Broken, handOut, handOutBroken, MemberRef } from '../member.js';
-import { memberNode } from '../member-node.js';
-import type { Fields, Member } from '../member-types.js';
+import { Broken, handOut, handOutBroken, MemberRef } from '../references/member.js';
+import { memberNode } from '../references/member-node.js';
+import type { Fields, Member } from '../types/member-types.js';
 
 export interface Deprecation {
   /** The day it was announced, as `YYYY-MM-DD`. */

@@ -1,16 +1,7 @@
-import type { Column, ColumnFlag } from '../column.js';
-import { combine } from '../combine.js';
-import { Broken, handOut, handOutBroken, MemberRef } from '../member.js';
-import type { AnyValue, Sealed, Value } from '../member-types.js';
-
-/** What the function is given: the values of its dependencies, in order. */
-export type Arguments<A extends readonly unknown[]> = {
-  -readonly [I in keyof A]: A[I] extends Value<infer T, unknown>
-    ? T
-    : A[I] extends Sealed<infer T, unknown>
-      ? T
-      : never;
-};
+import type { Column, ColumnFlag } from '../entity/column.js';
+import { combine } from '../references/combine.js';
+import { Broken, handOut, handOutBroken, MemberRef } from '../references/member.js';
+import type { AnyValue, Arguments, Sealed, Value } from '../types/member-types.js';
 
 /** Sealed where any dependency is. */
 type Derived<A extends readonly unknown[], T, W> =

@@ -1,5 +1,5 @@
-import { Broken, handOut, handOutBroken, MemberRef, referenceOf } from '../member.js';
-import type { RowBrand, Value } from '../member-types.js';
+import { Broken, handOut, handOutBroken, MemberRef, referenceOf } from '../references/member.js';
+import type { RowBrand, Value } from '../types/member-types.js';
 
 /** Every open column of a row reference: its values, without links and sealed columns. */
 type OpenColumns<R> = { readonly [C in keyof R as R[C] extends Value<unknown, unknown> ? C : never]: R[C] };

@@ -1,6 +1,6 @@
-import { Broken, handOut, handOutBroken, MemberRef, referenceOf } from '../member.js';
-import type { ListRef, Nested } from '../member-types.js';
-import type { Shape } from '../shape-types.js';
+import { Broken, handOut, handOutBroken, MemberRef, referenceOf } from '../references/member.js';
+import type { ListRef, Nested } from '../types/member-types.js';
+import type { Shape } from '../types/shape-types.js';
 
 /**
  * The first row behind a to-many link, nested. Use `some(v.links, { sort })` to say which is first.

@@ -1,7 +1,7 @@
-import { conditionOf } from '../conditions.js';
-import { Broken, handOut, handOutBroken, MemberRef } from '../member.js';
-import { memberNode } from '../member-node.js';
-import type { Condition, Fields, Given, Member } from '../member-types.js';
+import { conditionOf } from '../conditions/conditions.js';
+import { Broken, handOut, handOutBroken, MemberRef } from '../references/member.js';
+import { memberNode } from '../references/member-node.js';
+import type { Condition, Fields, Given, Member } from '../types/member-types.js';
 
 /**
  * A member that is included only where a condition holds. What the situation decides is decided

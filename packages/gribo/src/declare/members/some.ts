@@ -2,11 +2,18 @@ import type { EntityPlan } from '../../plan/entity-plan.js';
 import type { ListSelection, RowFilter, SortKey } from '../../plan/filter.js';
 import { freeze } from '../../util/freeze.js';
 import { didYouMean } from '../../util/nearest.js';
-import { type Comparison, comparisonOf } from '../filters.js';
-import { Broken, handOut, handOutBroken, type ListPlace, MemberRef, referenceOf } from '../member.js';
-import type { ColumnsOf, ListRef, RowOf } from '../member-types.js';
-import type { ModelTypes } from '../model.js';
-import { rootRow, rowRef } from '../row-ref.js';
+import { type Comparison, comparisonOf } from '../conditions/filters.js';
+import type { ModelTypes } from '../entity/model.js';
+import {
+  Broken,
+  handOut,
+  handOutBroken,
+  type ListPlace,
+  MemberRef,
+  referenceOf,
+} from '../references/member.js';
+import { rootRow, rowRef } from '../references/row-ref.js';
+import type { ColumnsOf, ListRef, RowOf } from '../types/member-types.js';
 
 /** The columns to sort by: `'eta'`, or `'eta desc'` for the highest first. */
 export type SortBy<M, K> =

@@ -1,6 +1,6 @@
 import { freeze } from '../../util/freeze.js';
-import { Broken, handOut, handOutBroken, MemberRef, valueNode } from '../member.js';
-import type { ForAudience, Given, Sealed, Value } from '../member-types.js';
+import { Broken, handOut, handOutBroken, MemberRef, valueNode } from '../references/member.js';
+import type { ForAudience, Given, Sealed, Value } from '../types/member-types.js';
 
 /**
  * Lets a sealed value out, for these audiences and no other. For one endpoint only, put it

@@ -1,5 +1,5 @@
-import { Broken, handOut, handOutBroken, MemberRef, referenceOf } from '../member.js';
-import type { Nested, Optional, Value } from '../member-types.js';
+import { Broken, handOut, handOutBroken, MemberRef, referenceOf } from '../references/member.js';
+import type { Nested, Optional, Value } from '../types/member-types.js';
 
 /** A member without its null. */
 type Present<M> =

@@ -1,4 +1,4 @@
-import { jsonText } from '../../util/json-text.js';
+import { jsonText } from '../../values/json-text.js';
 import { codec } from './platform.js';
 
 /** Anything that JSON escapes, or that is not ASCII. */

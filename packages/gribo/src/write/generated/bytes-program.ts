@@ -1,6 +1,6 @@
+import type { SourceWriter } from '../../codegen/source-writer.js';
 import type { ColumnType } from '../../plan/column-type.js';
 import type { ResolvedField, ResolvedNode, ResolvedShape } from '../../plan/resolved.js';
-import type { SourceWriter } from '../../util/source-writer.js';
 import { SLACK } from '../bytes/sink.js';
 import { LiteralBytes } from './literal-bytes.js';
 import { type Local, RowLoads, type RowsLocal } from './row-loads.js';

@@ -1,6 +1,6 @@
+import { instantiate } from '../../codegen/instantiate.js';
+import { SourceWriter } from '../../codegen/source-writer.js';
 import type { ResolvedShape } from '../../plan/resolved.js';
-import { instantiate } from '../../util/instantiate.js';
-import { SourceWriter } from '../../util/source-writer.js';
 import type { Sink } from '../bytes/sink.js';
 import { ShapeBytes } from './bytes-program.js';
 import { ShapeObject } from './object-program.js';

@@ -1,4 +1,4 @@
-import type { SourceWriter } from '../../util/source-writer.js';
+import type { SourceWriter } from '../../codegen/source-writer.js';
 
 /** A literal up to this length is written byte by byte in the program; a longer one is copied. */
 const UNROLLED = 256;

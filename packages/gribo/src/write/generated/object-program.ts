@@ -1,5 +1,5 @@
+import type { SourceWriter } from '../../codegen/source-writer.js';
 import type { ResolvedField, ResolvedNode, ResolvedShape } from '../../plan/resolved.js';
-import type { SourceWriter } from '../../util/source-writer.js';
 import { type Local, RowLoads } from './row-loads.js';
 
 /** A member with its values loaded, as an expression. */

@@ -1,3 +1,4 @@
+import type { SourceWriter } from '../../codegen/source-writer.js';
 import type { ColumnType } from '../../plan/column-type.js';
 import type { ValueNode } from '../../plan/declared.js';
 import type { LinkPlan } from '../../plan/entity-plan.js';
@@ -5,8 +6,7 @@ import type { ListSelection } from '../../plan/filter.js';
 import { mayBeNull, mayEndInNull } from '../../plan/null-safety.js';
 import type { RowCondition } from '../../plan/resolved.js';
 import { valueType } from '../../plan/value-type.js';
-import type { SourceWriter } from '../../util/source-writer.js';
-import { FIRST_MOMENT, LAST_MOMENT } from '../values/calendar.js';
+import { FIRST_MOMENT, LAST_MOMENT } from '../../values/calendar.js';
 
 /** A local variable of the program that holds a checked value. */
 export interface Local {

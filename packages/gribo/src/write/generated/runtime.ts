@@ -2,11 +2,11 @@ import { countName, counts } from '../../plan/count-name.js';
 import type { LinkPlan } from '../../plan/entity-plan.js';
 import type { ListSelection } from '../../plan/filter.js';
 import { base64Length, writeBase64 } from '../../util/base64.js';
+import { CLOCK } from '../../values/calendar.js';
+import { DECIMAL, UUID } from '../../values/exact.js';
 import type { Sink } from '../bytes/sink.js';
 import { textRoom } from '../bytes/write-text.js';
 import { type LooseRow, rowsOf } from '../read-value.js';
-import { CLOCK } from '../values/calendar.js';
-import { DECIMAL, UUID } from '../values/exact.js';
 import { Halt } from './halt.js';
 
 /*
@@ -15,13 +15,13 @@ import { Halt } from './halt.js';
  */
 
 export { base64Text } from '../../util/base64.js';
-export { jsonText as json } from '../../util/json-text.js';
+export { dayText as day, isDate } from '../../values/calendar.js';
+export { wholeNumber as whole } from '../../values/exact.js';
+export { jsonText as json } from '../../values/json-text.js';
 export { writeMoment as moment } from '../bytes/write-moment.js';
 export { writeNumber as number } from '../bytes/write-number.js';
 export { writeAscii as ascii, writeRaw as raw, writeText as text } from '../bytes/write-text.js';
 export { arrayLike as rows } from '../read-value.js';
-export { dayText as day, isDate } from '../values/calendar.js';
-export { wholeNumber as whole } from '../values/exact.js';
 
 /** Bytes as base64 with its quotes. */
 export const base64 = (target: Uint8Array, source: Uint8Array, position: number): number => {

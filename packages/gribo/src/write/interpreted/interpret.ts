@@ -1,7 +1,7 @@
-import { isJsonAlready, jsonReady } from '../../plan/json-ready.js';
 import type { ResolvedField, ResolvedNode, ResolvedShape, RowCondition } from '../../plan/resolved.js';
 import { valueType } from '../../plan/value-type.js';
-import { Misfit } from '../misfit.js';
+import { isJsonAlready, jsonReady } from '../../values/json-ready.js';
+import { Misfit } from '../../values/misfit.js';
 import { asRow, follow, type LooseRow, readAll, readValue, rowsOf } from '../read-value.js';
 
 /** Makes the JSON-ready value of one row. */

@@ -1,0 +1,154 @@
+import { freeze } from '../../util/freeze.js';
+import type { Contract, ContractEndpoint } from '../contract.js';
+import { BodyComparing } from './body-changes.js';
+import type { Change, Side } from './change.js';
+import { endpointChanges } from './endpoint-changes.js';
+import { isAtLeast, stepFor, steppedVersion, type VersionStep } from './version-step.js';
+
+/** The endpoints and audiences that a difference reaches. */
+export interface Reach {
+  readonly endpoint: string;
+  /** Null among them: callers of no audience. */
+  readonly audiences: readonly (string | null)[];
+}
+
+/** One difference between two contracts, from the side of clients. */
+export interface Difference extends Change {
+  /** Where it is: in what is sent, in what is taken, or around them. */
+  readonly side: Side | 'endpoint';
+  readonly reach: readonly Reach[];
+}
+
+export interface Comparison {
+  /** Breaking ones first, then risky, then safe. */
+  readonly differences: readonly Difference[];
+  /** The step of the version that they ask for; null where nothing differs. */
+  readonly step: VersionStep | null;
+  /** The version after that step; null where the versions are no semantic versions. */
+  readonly suggested: string | null;
+  /** Whether the later contract's version says as much. */
+  readonly announced: boolean;
+}
+
+type Pair = readonly [ContractEndpoint | null, ContractEndpoint | null];
+
+const routeOf = ({ method, path }: ContractEndpoint): string => `${method} ${path}`;
+
+/** Endpoints of the same name; where the name is gone, of the same route. */
+const pairs = (before: Contract, after: Contract): readonly Pair[] => {
+  const byName = new Map(after.endpoints.map((endpoint) => [endpoint.name, endpoint]));
+  const known = new Set(before.endpoints.map(({ name }) => name));
+  const fresh = after.endpoints.filter(({ name }) => !known.has(name));
+  const byRoute = new Map(fresh.map((endpoint) => [routeOf(endpoint), endpoint]));
+  const found = before.endpoints.map((endpoint): Pair => {
+    const now = byName.get(endpoint.name) ?? byRoute.get(routeOf(endpoint)) ?? null;
+    return [endpoint, now];
+  });
+  const paired = new Set(found.map(([, now]) => now));
+  return [...found, ...fresh.filter((endpoint) => !paired.has(endpoint)).map((now): Pair => [null, now])];
+};
+
+const audiencesOf = ({ only, returns }: ContractEndpoint): readonly (string | null)[] =>
+  only ?? returns?.variants.flatMap(({ audiences }) => audiences) ?? [null];
+
+/** Compares two contracts and joins what is alike at several endpoints. */
+class Comparing {
+  readonly #responses: BodyComparing;
+  readonly #requests: BodyComparing;
+  readonly #found = new Map<string, { change: Change; side: Difference['side']; reach: Reach[] }>();
+
+  constructor(before: Contract, after: Contract) {
+    this.#responses = new BodyComparing(before, after, 'response');
+    this.#requests = new BodyComparing(before, after, 'request');
+    for (const [was, is] of pairs(before, after)) this.#pair(was, is);
+    for (const name of before.audiences) if (!after.audiences.includes(name)) this.#audience(name, before);
+  }
+
+  /** An audience that the whole API does not know any more. */
+  #audience(name: string, before: Contract): void {
+    const message = `There is no audience ${name} any more.`;
+    const gone: Change = { code: 'audience-removed', effect: 'breaking', path: '', message };
+    for (const endpoint of before.endpoints) {
+      const isFor = endpoint.only === undefined && endpoint.returns !== undefined;
+      if (isFor) this.#add(gone, 'endpoint', endpoint.name, [name]);
+    }
+  }
+
+  get differences(): readonly Difference[] {
+    const all = [...this.#found.values()].map(({ change, side, reach }) =>
+      freeze({ ...change, side, reach }),
+    );
+    const rank = { breaking: 0, risky: 1, safe: 2 };
+    return all.sort((a, b) => rank[a.effect] - rank[b.effect]);
+  }
+
+  #add(change: Change, side: Difference['side'], endpoint: string, audiences: Reach['audiences']): void {
+    const key = JSON.stringify([side, change]);
+    const known = this.#found.get(key) ?? { change, side, reach: [] };
+    this.#found.set(key, known);
+    const at = known.reach.findIndex((reach) => reach.endpoint === endpoint);
+    const joined = new Set([...(known.reach[at]?.audiences ?? []), ...audiences]);
+    known.reach[at === -1 ? known.reach.length : at] = { endpoint, audiences: [...joined] };
+  }
+
+  #pair(was: ContractEndpoint | null, is: ContractEndpoint | null): void {
+    if (is === null) {
+      if (was === null) return;
+      const message = `There is no ${routeOf(was)} any more.`;
+      const gone: Change = { code: 'endpoint-removed', effect: 'breaking', path: '', message };
+      return this.#add(gone, 'endpoint', was.name, audiencesOf(was));
+    }
+    if (was === null) {
+      const added: Change = {
+        code: 'endpoint-added',
+        effect: 'safe',
+        path: '',
+        message: `${routeOf(is)} is new.`,
+      };
+      return this.#add(added, 'endpoint', is.name, audiencesOf(is));
+    }
+    for (const change of endpointChanges(was, is)) this.#add(change, 'endpoint', is.name, audiencesOf(is));
+    this.#bodies(was, is);
+  }
+
+  #bodies(was: ContractEndpoint, is: ContractEndpoint): void {
+    if (was.takes !== undefined && is.takes !== undefined) {
+      for (const change of this.#requests.named(was.takes, is.takes)) {
+        this.#add(change, 'request', is.name, audiencesOf(is));
+      }
+    }
+    if (was.returns === undefined || is.returns === undefined) return;
+    for (const { audiences, shape } of is.returns.variants) {
+      for (const audience of audiences) {
+        // An audience that is new saw what callers of none did.
+        const before =
+          was.returns.variants.find((variant) => variant.audiences.includes(audience)) ??
+          was.returns.variants.find((variant) => variant.audiences.includes(null));
+        if (before === undefined) continue;
+        for (const change of this.#responses.named(before.shape, shape)) {
+          this.#add(change, 'response', is.name, [audience]);
+        }
+      }
+    }
+  }
+}
+
+/**
+ * Every difference between two contracts, from the side of clients: what breaks them, what may, and
+ * what does not; for whom, and what it asks of the version. Shapes are compared by their members: their
+ * names do not matter.
+ *
+ * @param before the contract that clients know
+ * @param after the contract that is to be
+ * @returns differences, the step of the version that they ask for, and whether the version says so
+ * @example
+ * compare(contractOf(harbour), contractOf(harbour)).differences // => []
+ */
+export const compare = (before: Contract, after: Contract): Comparison => {
+  const { differences } = new Comparing(before, after);
+  const step = stepFor(differences.map(({ effect }) => effect));
+  const suggested = steppedVersion(before.version, step);
+  const announced =
+    suggested === null ? before.version !== after.version : isAtLeast(after.version, suggested);
+  return freeze({ differences, step, suggested, announced: step === null || announced });
+};

@@ -1,0 +1,146 @@
+import type { ContractEndpoint, ContractParameter } from '../contract.js';
+import { noticeChange } from './body-changes.js';
+import { type Change, changeOf } from './change.js';
+import { valueChanges } from './value-changes.js';
+
+const routeOf = ({ method, path }: ContractEndpoint): string => `${method} ${path}`;
+
+const routeChanges = (before: ContractEndpoint, after: ContractEndpoint): readonly Change[] => {
+  const renamed =
+    before.name === after.name
+      ? []
+      : [
+          changeOf(
+            'endpoint-renamed',
+            'risky',
+            '',
+            `It is called ${after.name}; it was called ${before.name}.`,
+          ),
+        ];
+  if (routeOf(before) === routeOf(after)) return renamed;
+  const message = `It is at ${routeOf(after)}; it was at ${routeOf(before)}.`;
+  return [...renamed, changeOf('route-changed', 'breaking', '', message)];
+};
+
+const audienceChanges = (before: ContractEndpoint, after: ContractEndpoint): readonly Change[] => {
+  const [was, is] = [before.only, after.only];
+  if (is === undefined) {
+    return was === undefined ? [] : [changeOf('audience-added', 'safe', '', 'It answers everybody now.')];
+  }
+  if (was === undefined) {
+    return [changeOf('audience-removed', 'breaking', '', `It answers ${is.join(', ')} only.`)];
+  }
+  return [
+    ...was
+      .filter((name) => !is.includes(name))
+      .map((name) => changeOf('audience-removed', 'breaking', '', `It does not answer ${name} any more.`)),
+    ...is
+      .filter((name) => !was.includes(name))
+      .map((name) => changeOf('audience-added', 'safe', '', `It answers ${name} now.`)),
+  ];
+};
+
+/** Names that a caller may send, such as columns to sort by. */
+const nameChanges = (
+  parameter: string,
+  before: readonly string[],
+  after: readonly string[],
+): readonly Change[] => [
+  ...before
+    .filter((name) => !after.includes(name))
+    .map((name) =>
+      changeOf('parameter-removed', 'breaking', parameter, `It does not take "${name}" any more.`),
+    ),
+  ...after
+    .filter((name) => !before.includes(name))
+    .map((name) => changeOf('parameter-added', 'safe', parameter, `It takes "${name}" now.`)),
+];
+
+const filterChanges = (
+  before: readonly ContractParameter[],
+  after: readonly ContractParameter[],
+): readonly Change[] => {
+  const gone = before
+    .filter(({ name }) => !after.some((filter) => filter.name === name))
+    .map(({ name }) => changeOf('parameter-removed', 'breaking', name, 'There is no such filter any more.'));
+  const rest = after.flatMap((filter): readonly Change[] => {
+    const was = before.find(({ name }) => name === filter.name);
+    if (was === undefined) return [changeOf('parameter-added', 'safe', filter.name, 'It is a new filter.')];
+    if (was.compares === filter.compares) return parameterChanges(was, filter);
+    const message = `It compares by ${filter.compares}; it compared by ${was.compares}.`;
+    return [changeOf('parameter-changed', 'breaking', filter.name, message)];
+  });
+  return [...gone, ...rest];
+};
+
+/** Limits of what is looked for do not matter: nothing is found, and nothing is refused. */
+const parameterChanges = (before: ContractParameter, after: ContractParameter): readonly Change[] => {
+  const isLimit = ({ code }: Change): boolean => code.startsWith('limit-') || code === 'pattern-changed';
+  return valueChanges(before.type, after.type, after.name, 'request')
+    .filter((one) => !isLimit(one))
+    .map((one) => ({ ...one, code: 'parameter-changed' }));
+};
+
+const pathChanges = (before: ContractEndpoint, after: ContractEndpoint): readonly Change[] =>
+  after.parameters.flatMap((parameter) => {
+    const was = before.parameters.find(({ name }) => name === parameter.name);
+    return was === undefined ? [] : parameterChanges(was, parameter);
+  });
+
+const pageChanges = (
+  { page: before }: ContractEndpoint,
+  { page: after }: ContractEndpoint,
+): readonly Change[] => {
+  // Pages that came or went are told by their members.
+  if (before === undefined || after === undefined) return [];
+  if (before.by !== after.by) {
+    const message = `Pages are asked for by ${after.by}; they were by ${before.by}.`;
+    return [changeOf('page-changed', 'breaking', 'page', message)];
+  }
+  const size = `A page has ${after.size} rows where nothing is said; it had ${before.size}.`;
+  const max = `A page has at most ${after.max} rows; it had ${before.max}.`;
+  return [
+    ...(before.size === after.size ? [] : [changeOf('page-changed', 'risky', 'size', size)]),
+    ...(before.max === after.max
+      ? []
+      : [changeOf('page-changed', after.max < before.max ? 'breaking' : 'safe', 'size', max)]),
+  ];
+};
+
+const bodyChanges = (before: ContractEndpoint, after: ContractEndpoint): readonly Change[] => {
+  const changes: Change[] = [];
+  if (before.takes === undefined && after.takes !== undefined) {
+    changes.push(changeOf('body-added', 'breaking', 'request', 'It takes a body now.'));
+  }
+  if (before.takes !== undefined && after.takes === undefined) {
+    changes.push(changeOf('body-removed', 'risky', 'request', 'It takes no body any more.'));
+  }
+  if (before.returns === undefined && after.returns !== undefined) {
+    changes.push(changeOf('body-added', 'safe', 'response', 'It sends a body now.'));
+  }
+  if (before.returns !== undefined && after.returns === undefined) {
+    changes.push(changeOf('body-removed', 'breaking', 'response', 'It sends no body any more.'));
+  }
+  if (
+    before.returns !== undefined &&
+    after.returns !== undefined &&
+    before.returns.many !== after.returns.many
+  ) {
+    const message = after.returns.many ? 'It sends a list now.' : 'It sends an object now, no list.';
+    changes.push(changeOf('body-changed', 'breaking', 'response', message));
+  }
+  return changes;
+};
+
+/** What changed about an endpoint, its bodies' members apart. */
+export const endpointChanges = (before: ContractEndpoint, after: ContractEndpoint): readonly Change[] => [
+  ...routeChanges(before, after),
+  ...audienceChanges(before, after),
+  ...noticeChange('endpoint-deprecated', '', before.deprecated, after.deprecated),
+  ...pathChanges(before, after),
+  ...filterChanges(before.filters, after.filters),
+  ...nameChanges('sort', before.sort, after.sort),
+  ...nameChanges('with', before.asks, after.asks),
+  ...pageChanges(before, after),
+  ...bodyChanges(before, after),
+];

@@ -1,0 +1,121 @@
+import type { Operation } from '../plan/api-plan.js';
+import type { DeprecationNotice, JsonValue } from '../plan/declared.js';
+import type { FilterOperator } from '../plan/filter.js';
+
+/** The layout of contracts that this version writes and reads. */
+export const CONTRACT_LAYOUT = 'gribo-contract-1';
+
+/** What a single value is, with its limits; a limit that is not there is left out. */
+export type ContractValue =
+  | { readonly kind: 'text'; readonly min?: number; readonly max?: number; readonly pattern?: string }
+  | { readonly kind: 'integer' | 'real'; readonly min?: number; readonly max?: number }
+  /** Limits are text: they may be larger than a JSON number can say. */
+  | { readonly kind: 'bigint'; readonly min?: string; readonly max?: string }
+  | { readonly kind: 'decimal'; readonly precision: number; readonly scale: number }
+  | { readonly kind: 'bool' | 'date' | 'time' | 'timestamp' | 'uuid' | 'json' }
+  | { readonly kind: 'bytes'; readonly max?: number }
+  | { readonly kind: 'oneOf'; readonly choices: readonly string[] };
+
+/** What a member is; `M` are the members of its groups. */
+export type ContractType<M> =
+  | ContractValue
+  | { readonly kind: 'constant'; readonly value: JsonValue }
+  | { readonly kind: 'group'; readonly members: readonly M[] }
+  /** An object of this shape, or what this input takes. */
+  | { readonly kind: 'object'; readonly of: string }
+  | { readonly kind: 'list'; readonly of: string; readonly limit?: number };
+
+/** What members of shapes and of inputs have in common. */
+interface AnyMember<M> {
+  readonly name: string;
+  readonly type: ContractType<M>;
+  readonly nullable?: true;
+  readonly about?: string;
+  /** As JSON shows it. */
+  readonly example?: JsonValue;
+}
+
+/** A member of a response. */
+export interface ContractMember extends AnyMember<ContractMember> {
+  /** Left out: always there. `some`: for some rows only. `asked`: only where one of `asks` is asked for. */
+  readonly when?: 'some' | 'asked';
+  /** The names whose asking makes a difference to it. */
+  readonly asks?: readonly string[];
+  readonly deprecated?: DeprecationNotice;
+}
+
+/** A member of a request. */
+export interface ContractInputMember extends AnyMember<ContractInputMember> {
+  /** Left out: it has to be there. */
+  readonly when?: 'optional' | 'preset';
+  /** What stands in for it where it is left out. */
+  readonly preset?: JsonValue;
+}
+
+/** A shape as some audiences see it at some endpoints. */
+export interface ContractShape {
+  /** The entity whose rows it shows; null for what is put around a body. */
+  readonly entity: string | null;
+  readonly about?: string;
+  readonly members: readonly ContractMember[];
+}
+
+/** What a request body may hold. */
+export interface ContractInput {
+  readonly entity: string;
+  readonly about?: string;
+  /** A merge patch (RFC 7396): what is absent stays unchanged, null clears. */
+  readonly amends?: true;
+  /** Members that are set once, when the row is created. */
+  readonly fixed?: readonly string[];
+  readonly members: readonly ContractInputMember[];
+}
+
+/** A parameter of the path, or one that filters a list. */
+export interface ContractParameter {
+  readonly name: string;
+  readonly type: ContractValue;
+  /** How a filter compares; left out for parameters of the path. */
+  readonly compares?: FilterOperator;
+}
+
+/** What an endpoint sends to some audiences; null among them: to callers of no audience. */
+export interface ContractVariant {
+  readonly audiences: readonly (string | null)[];
+  readonly shape: string;
+}
+
+/** One endpoint as its callers know it. */
+export interface ContractEndpoint {
+  readonly name: string;
+  readonly method: string;
+  readonly path: string;
+  readonly operation?: Operation;
+  readonly entity: string;
+  readonly about?: string;
+  /** The audiences it answers; left out: everybody. */
+  readonly only?: readonly string[];
+  readonly deprecated?: DeprecationNotice;
+  /** The parameters of the path, in order. */
+  readonly parameters: readonly ContractParameter[];
+  readonly filters: readonly ContractParameter[];
+  /** The names of the columns that a caller may sort by. */
+  readonly sort: readonly string[];
+  /** The names to ask for with `?with=`. */
+  readonly asks: readonly string[];
+  readonly page?: { readonly by: 'number' | 'cursor'; readonly size: number; readonly max: number };
+  /** The name of the input. */
+  readonly takes?: string;
+  readonly returns?: { readonly many: boolean; readonly variants: readonly ContractVariant[] };
+}
+
+/** An API as its callers know it: every endpoint, resolved for every audience. Plain JSON. */
+export interface Contract {
+  readonly layout: typeof CONTRACT_LAYOUT;
+  readonly title: string;
+  readonly version: string;
+  readonly audiences: readonly string[];
+  readonly endpoints: readonly ContractEndpoint[];
+  readonly shapes: Readonly<Record<string, ContractShape>>;
+  readonly inputs: Readonly<Record<string, ContractInput>>;
+}

@@ -1,0 +1,137 @@
+import type { ApiPlan, EndpointPlan, FilterParameter } from '../../plan/api-plan.js';
+import { audiencesAt } from '../../plan/audiences-at.js';
+import { type BodyPlan, isAboutMany } from '../../plan/declared.js';
+import type { ColumnPlan } from '../../plan/entity-plan.js';
+import { resolveBody } from '../../resolve/resolve-body.js';
+import { freeze } from '../../util/freeze.js';
+import {
+  CONTRACT_LAYOUT,
+  type Contract,
+  type ContractEndpoint,
+  type ContractParameter,
+  type ContractVariant,
+} from '../contract.js';
+import { contractValue } from './contract-value.js';
+import { InputCatalog } from './input-catalog.js';
+import { ShapeCatalog } from './shape-catalog.js';
+
+/** Freezes plain data with all that is in it. */
+const frozen = <T>(value: T): T => {
+  if (typeof value !== 'object' || value === null || Object.isFrozen(value)) return value;
+  for (const inner of Object.values(value)) frozen(inner);
+  return Object.freeze(value);
+};
+
+const columnNamed = (columns: readonly ColumnPlan[], name: string | undefined): ColumnPlan | undefined =>
+  columns.find((column) => column.name === name);
+
+const pathParameters = ({ parameters, entity, under }: EndpointPlan): readonly ContractParameter[] =>
+  parameters.flatMap((name) => {
+    const column =
+      under?.parameter === name
+        ? columnNamed(under.link.target.columns, under.link.to[0])
+        : columnNamed(entity.columns, name);
+    return column === undefined ? [] : [{ name, type: contractValue(column.type) }];
+  });
+
+const filterParameter = ({ name, column, operator }: FilterParameter): ContractParameter => ({
+  name,
+  type: operator === 'isNull' ? { kind: 'bool' } : contractValue(column.type),
+  compares: operator,
+});
+
+/** What an endpoint sends, and the names that can be asked for. */
+interface Returned {
+  readonly variants: readonly ContractVariant[];
+  readonly asks: readonly string[];
+}
+
+/** Describes the endpoints of one API. */
+class ContractBuilder {
+  readonly #inputs = new InputCatalog();
+  readonly #plan: ApiPlan;
+  #shapes = new ShapeCatalog();
+
+  constructor(plan: ApiPlan) {
+    this.#plan = plan;
+  }
+
+  build(): Contract {
+    const { title, version, audiences, endpoints } = this.#plan;
+    // Inputs choose their names first: there is one of each, while shapes come in variants.
+    for (const { takes } of endpoints) if (takes !== null) this.#inputs.nameOf(takes);
+    this.#shapes = new ShapeCatalog(this.#inputs.inputs.keys());
+    const described = endpoints.map((endpoint) => this.#endpoint(endpoint));
+    return frozen({
+      layout: CONTRACT_LAYOUT,
+      title,
+      version,
+      audiences: [...audiences],
+      endpoints: described,
+      shapes: this.#shapes.shapes(),
+      inputs: Object.fromEntries(this.#inputs.inputs),
+    });
+  }
+
+  #endpoint(endpoint: EndpointPlan): ContractEndpoint {
+    const { name, method, path, operation, entity, about, only, deprecated, takes, returns } = endpoint;
+    const page = returns?.kind === 'envelope' ? returns.page : null;
+    const returned = returns === null ? null : this.#returned(endpoint, returns);
+    return {
+      name,
+      method,
+      path,
+      ...(operation === null ? {} : { operation }),
+      entity: entity.name,
+      ...(about === null ? {} : { about }),
+      ...(only === null ? {} : { only }),
+      ...(deprecated === null ? {} : { deprecated }),
+      parameters: pathParameters(endpoint),
+      filters: endpoint.filters.map(filterParameter),
+      sort: endpoint.sort.map((column) => column.name),
+      asks: returned?.asks ?? [],
+      ...(page === null ? {} : { page: { by: page.by, size: page.size, max: page.max } }),
+      ...(takes === null ? {} : { takes: this.#inputs.nameOf(takes) }),
+      ...(returns === null || returned === null
+        ? {}
+        : {
+            returns: { many: returns.kind === 'list' && isAboutMany(returns), variants: returned.variants },
+          }),
+    };
+  }
+
+  #returned(endpoint: EndpointPlan, returns: BodyPlan): Returned {
+    const page = returns.kind === 'envelope' ? returns.page : null;
+    const byShape = new Map<string, (string | null)[]>();
+    const asks = new Set<string>();
+    for (const audience of audiencesAt(endpoint, this.#plan)) {
+      const situation = { endpoint: endpoint.name, ...(audience === null ? {} : { audience }) };
+      const { body } = resolveBody(returns, situation, true);
+      for (const name of body.asks) asks.add(name);
+      const shape = this.#shapes.nameOf(body.shape, { endpoint: endpoint.name, audience, page });
+      byShape.set(shape, [...(byShape.get(shape) ?? []), audience]);
+    }
+    const variants = [...byShape].map(([shape, audiences]) => ({ audiences, shape }));
+    return { variants, asks: [...asks] };
+  }
+}
+
+const known = new WeakMap<ApiPlan, Contract>();
+
+/**
+ * An API as its callers know it, as data: every endpoint with what it takes, and with what it
+ * sends to each audience. Keep it in the repository as JSON, and compare it after a change.
+ *
+ * @param api the API
+ * @returns plain frozen data, the same object for the same API
+ * @example
+ * contractOf(harbour).endpoints.length // => 18
+ */
+export const contractOf = (api: { readonly plan: ApiPlan }): Contract => {
+  let contract = known.get(api.plan);
+  if (contract === undefined) {
+    contract = freeze(new ContractBuilder(api.plan).build());
+    known.set(api.plan, contract);
+  }
+  return contract;
+};

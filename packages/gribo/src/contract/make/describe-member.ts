@@ -1,0 +1,115 @@
+import { ANSWER } from '../../plan/answer.js';
+import type { PageSettings, ValueNode } from '../../plan/declared.js';
+import { mayBeNull, mayEndInNull } from '../../plan/null-safety.js';
+import type { ResolvedField, ResolvedNode, ResolvedShape } from '../../plan/resolved.js';
+import { valueType } from '../../plan/value-type.js';
+import { namesAsked, unasked } from '../../resolve/open-asks.js';
+import type { ContractMember, ContractType } from '../contract.js';
+import { contractValue } from './contract-value.js';
+import { aboutOf, jsonExample } from './describe-value.js';
+
+/** What members are described with. */
+export interface MemberContext {
+  /** The name under which a nested shape is kept. */
+  readonly nameOf: (shape: ResolvedShape) => string;
+  /** How the body is paged: it says what is known about every page. */
+  readonly page: PageSettings | null;
+}
+
+type Type = ContractType<ContractMember>;
+
+const constantType = (node: Extract<ValueNode, { kind: 'constant' }>): Type => ({
+  kind: 'constant',
+  value: node.value,
+});
+
+const typeOf = (node: ResolvedNode, context: MemberContext): Type => {
+  switch (node.kind) {
+    case 'constant':
+      return constantType(node);
+    case 'column':
+    case 'derived':
+    case 'converted':
+    case 'count':
+      return contractValue(valueType(node));
+    case 'group':
+      return { kind: 'group', members: node.fields.map((field) => describeMember(field, context)) };
+    case 'nested':
+    case 'first':
+      return { kind: 'object', of: context.nameOf(node.shape) };
+    case 'nestedList': {
+      const { limit } = node.selection;
+      return { kind: 'list', of: context.nameOf(node.shape), ...(limit === null ? {} : { limit }) };
+    }
+    default:
+      return node satisfies never;
+  }
+};
+
+/** What a page by number and a page by cursor always have. */
+const ALWAYS_KNOWN: Readonly<Record<PageSettings['by'], readonly string[]>> = {
+  number: ['number', 'size'],
+  cursor: ['size'],
+};
+
+const isKnownOfPage = (name: string, { by, totals }: PageSettings): boolean => {
+  if (ALWAYS_KNOWN[by].includes(name)) return true;
+  return totals && (name === 'total' || (name === 'pages' && by === 'number'));
+};
+
+const isNullable = (node: ResolvedNode, { page }: MemberContext): boolean => {
+  switch (node.kind) {
+    case 'column':
+      if (page !== null && ANSWER.columns.includes(node.column))
+        return !isKnownOfPage(node.column.name, page);
+      return mayBeNull(node);
+    case 'derived':
+    case 'converted':
+    case 'constant':
+    case 'count':
+      return mayBeNull(node);
+    case 'group':
+      return false;
+    case 'nested':
+    case 'nestedList':
+      return mayEndInNull(node.path);
+    case 'first':
+      return true;
+    default:
+      return node satisfies never;
+  }
+};
+
+const isValue = (node: ResolvedNode): node is ValueNode =>
+  node.kind !== 'group' && node.kind !== 'nested' && node.kind !== 'nestedList' && node.kind !== 'first';
+
+/** Whether a value may be the JSON null, which JSON columns may hold whatever they declare. */
+const mayShowNull = (node: ResolvedNode, nullable: boolean): boolean =>
+  nullable || (isValue(node) && valueType(node).kind === 'json');
+
+/** When a member is there: nothing is said where it always is. */
+const whenOf = (
+  { condition, whenPresent, node }: ResolvedField,
+  nullable: boolean,
+): Pick<ContractMember, 'when' | 'asks'> => {
+  if (condition === null) return whenPresent && mayShowNull(node, nullable) ? { when: 'some' } : {};
+  const asks = namesAsked(condition);
+  return { when: unasked(condition) === false ? 'asked' : 'some', ...(asks.length === 0 ? {} : { asks }) };
+};
+
+/** One member as its callers know it. */
+export const describeMember = (field: ResolvedField, context: MemberContext): ContractMember => {
+  const { name, node, whenPresent, deprecated } = field;
+  const nullable = isNullable(node, context);
+  const about = isValue(node) ? aboutOf(node) : null;
+  const example = isValue(node) ? jsonExample(node) : undefined;
+  return {
+    name,
+    type: typeOf(node, context),
+    ...(nullable && !whenPresent ? { nullable: true } : {}),
+    ...whenOf(field, nullable),
+    ...(deprecated === null ? {} : { deprecated }),
+    ...(about === null ? {} : { about }),
+    ...(example === undefined ? {} : { example }),
+  };
+};

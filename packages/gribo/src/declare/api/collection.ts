@@ -1,0 +1,303 @@
+import { DeclarationError, type Finding } from '../../errors/declaration-error.js';
+import type { FilterParameter, Operation, ParentPlan } from '../../plan/api-plan.js';
+import type { BodyPlan, DeprecationNotice } from '../../plan/declared.js';
+import type { ColumnPlan } from '../../plan/entity-plan.js';
+import type { InputPlan } from '../../plan/input-plan.js';
+import { freeze } from '../../util/freeze.js';
+import { didYouMean } from '../../util/nearest.js';
+import { type FilterMember, filterMemberOf } from '../conditions/filters.js';
+import type { Column } from '../entity/column.js';
+import type { Bound, BoundEntity } from '../entity/model.js';
+import { type Deprecation, noticeOf } from '../members/deprecated.js';
+import { sortKey } from '../members/some.js';
+import { Broken } from '../references/member.js';
+import { rootRow, rowRef } from '../references/row-ref.js';
+import type { InputOf } from '../types/input-types.js';
+import type { ColumnsOf, Row } from '../types/member-types.js';
+import type { AnyBody, EnvelopeBody, ListBody, ShapeOf } from '../types/shape-types.js';
+import {
+  bodyFinding,
+  type EndpointDraft,
+  inputFinding,
+  type PathParameters,
+  parametersOf,
+  pathFinding,
+  type TakenBy,
+} from './endpoint.js';
+
+declare const OPERATIONS: unique symbol;
+
+/** The body of one row. */
+type RowBody = ShapeOf<unknown> | EnvelopeBody<unknown>;
+
+/** An operation that takes an input, and sends a body where it returns one. */
+export interface Writing<B> {
+  readonly takes?: InputOf<unknown>;
+  readonly returns?: B;
+}
+
+export interface CollectionOptions<D, L, K extends keyof D> {
+  /** `GET /path`: `list(shape)`, `page(shape)` or one of these wrapped. */
+  readonly list?: ListBody<unknown> | EnvelopeBody<unknown>;
+  /** `GET /path/{key}`. */
+  readonly read?: RowBody;
+  /** `POST /path`. */
+  readonly create?: Writing<RowBody>;
+  /** `PUT /path/{key}`. */
+  readonly replace?: Writing<RowBody>;
+  /** `PATCH /path/{key}`. */
+  readonly amend?: Writing<RowBody>;
+  /** `DELETE /path/{key}`. */
+  readonly remove?: true;
+  /** The to-one link to the parent of a child collection; a parameter of the path has its name. */
+  readonly under?: L extends { readonly [E in K]: infer Links } ? keyof Links & string : string;
+  /** Query parameters that filter the list: `{ flag: equals(v.flagState) }`. */
+  readonly filters?: (row: Row<D, L, K>) => Readonly<Record<string, FilterMember>>;
+  /** The columns that a caller may sort the list by. */
+  readonly sort?: readonly (keyof ColumnsOf<D, K> & string)[];
+  /** The audiences it answers. Left out: everybody. */
+  readonly only?: readonly string[];
+  /** Says that it will go; sent along with every response. */
+  readonly deprecated?: Deprecation;
+  /** What its operations do, each in a sentence, for descriptions. */
+  readonly about?: { readonly [P in Operation]?: string };
+}
+
+/** The body of each operation of a collection, as types. */
+export type OperationBodies<O> = {
+  readonly [P in keyof O & Operation]: O[P] extends Writing<infer B>
+    ? O[P] extends AnyBody
+      ? O[P]
+      : B
+    : O[P] extends AnyBody
+      ? O[P]
+      : null;
+};
+
+/** The input of each operation of a collection, as types; null where it takes none. */
+export type OperationInputs<O> = {
+  readonly [P in keyof O & Operation]: TakenBy<O[P]>;
+};
+
+/** The names of a key's columns. */
+type KeyNames<C> = {
+  [N in keyof C]: C[N] extends Column<unknown, unknown, infer F> ? ('key' extends F ? N : never) : never;
+}[keyof C] &
+  string;
+
+/** The path parameters of each operation: those of its path and, where it is about one row, its key. */
+export type OperationParameters<O, P extends string, Key extends string> = {
+  readonly [N in keyof O & Operation]: PathParameters<P> | (N extends 'list' | 'create' ? never : Key);
+};
+
+/** A resource with its operations, before its API names it: their bodies, inputs and path parameters. */
+export interface Collection<Bodies, Inputs = unknown, Parameters = unknown> {
+  readonly [OPERATIONS]: readonly [Bodies, Inputs, Parameters];
+  readonly plans: ReadonlyMap<Operation, EndpointDraft>;
+}
+
+/** The options as the runtime sees them. */
+interface LooseOptions {
+  readonly [operation: string]: unknown;
+  readonly under?: string;
+  readonly filters?: (row: object) => Readonly<Record<string, unknown>>;
+  readonly sort?: readonly string[];
+  readonly only?: readonly string[];
+  readonly deprecated?: Deprecation;
+  readonly about?: { readonly [operation: string]: string };
+}
+
+const METHODS: Readonly<Record<Operation, string>> = {
+  list: 'GET',
+  read: 'GET',
+  create: 'POST',
+  replace: 'PUT',
+  amend: 'PATCH',
+  remove: 'DELETE',
+};
+
+const OPERATIONS_IN_ORDER = Object.keys(METHODS) as Operation[];
+const SETTINGS = ['under', 'filters', 'sort', 'only', 'deprecated', 'about'];
+
+/** Reads the options of one collection, and gathers what is wrong with them. */
+class CollectionBuilder {
+  readonly findings: Finding[] = [];
+  readonly #path: string;
+  readonly #over: BoundEntity;
+  readonly #options: LooseOptions;
+
+  constructor(path: string, over: BoundEntity, options: LooseOptions) {
+    this.#path = path;
+    this.#over = over;
+    this.#options = options;
+  }
+
+  build(): ReadonlyMap<Operation, EndpointDraft> {
+    this.findings.push(...pathFinding(this.#path));
+    this.#checkNames();
+    const under = this.#parent();
+    const filters = this.#filters();
+    const sort = this.#sort();
+    const deprecated = this.#notice();
+    const plans = new Map<Operation, EndpointDraft>();
+    for (const operation of OPERATIONS_IN_ORDER) {
+      const given = this.#options[operation];
+      if (given === undefined) continue;
+      const isList = operation === 'list';
+      const path = isList || operation === 'create' ? this.#path : this.#path + this.#keyPath();
+      const body = this.#bodyOf(operation, given);
+      plans.set(
+        operation,
+        freeze({
+          method: METHODS[operation],
+          path,
+          parameters: parametersOf(path),
+          operation,
+          entity: this.#over.entity,
+          returns: body,
+          takes: this.#inputOf(operation, given),
+          under,
+          filters: isList ? filters : freeze([]),
+          sort: isList ? sort : freeze([]),
+          only: this.#options.only === undefined ? null : freeze([...this.#options.only]),
+          deprecated,
+          about: this.#options.about?.[operation] ?? null,
+        }),
+      );
+    }
+    return plans;
+  }
+
+  #refuse(place: string, message: string): null {
+    this.findings.push({ path: place === '' ? this.#path : `${this.#path} ${place}`, message });
+    return null;
+  }
+
+  #keyPath(): string {
+    return this.#over.entity.key.map((name) => `/{${name}}`).join('');
+  }
+
+  #checkNames(): void {
+    const known = [...OPERATIONS_IN_ORDER, ...SETTINGS];
+    for (const name of Object.keys(this.#options)) {
+      if (!known.includes(name)) this.#refuse(name, `there is no such operation.${didYouMean(name, known)}`);
+    }
+    for (const operation of Object.keys(this.#options.about ?? {})) {
+      if (OPERATIONS_IN_ORDER.some((name) => name === operation) && operation in this.#options) continue;
+      this.#refuse('about', `the collection has no operation "${operation}"`);
+    }
+    if (!OPERATIONS_IN_ORDER.some((operation) => this.#options[operation] !== undefined)) {
+      this.#refuse('', 'it has no operation: give it a list, read, create, replace, amend or remove');
+    }
+  }
+
+  #bodyOf(operation: Operation, given: unknown): BodyPlan | null {
+    const plan = planOf(given) ?? planOf((given as { returns?: unknown }).returns);
+    if (plan === null) return null;
+    this.findings.push(...bodyFinding(`${this.#path} ${operation}`, this.#over.entity, plan));
+    const many = plan.kind === 'envelope' ? plan.content.kind === 'list' : plan.kind === 'list';
+    if (many !== (operation === 'list')) {
+      const wanted = operation === 'list' ? 'list(shape) or page(shape)' : 'a shape';
+      this.#refuse(operation, `expected ${wanted}`);
+    }
+    return plan;
+  }
+
+  #inputOf(operation: Operation, given: unknown): InputPlan | null {
+    const takes = (given as Writing<unknown>).takes?.plan ?? null;
+    this.findings.push(...inputFinding(`${this.#path} ${operation}`, this.#over.entity, takes));
+    if (takes !== null && takes.amends !== (operation === 'amend')) {
+      const wanted = operation === 'amend' ? 'amending(input, …): absent means unchanged' : 'input(…)';
+      this.#refuse(operation, `expected ${wanted}`);
+    }
+    return takes;
+  }
+
+  #parent(): ParentPlan | null {
+    const { under } = this.#options;
+    if (under === undefined) return null;
+    const link = this.#over.links.get(under);
+    if (link === undefined || link.kind !== 'toOne') {
+      const known = [...this.#over.links.values()]
+        .filter(({ kind }) => kind === 'toOne')
+        .map(({ name }) => name);
+      return this.#refuse(
+        'under',
+        `${this.#over.entity.name} has no to-one link "${under}".${didYouMean(under, known)}`,
+      );
+    }
+    if (!parametersOf(this.#path).includes(under)) {
+      return this.#refuse('under', `the path has no parameter {${under}}`);
+    }
+    if (link.from.length !== 1) {
+      const { name, key } = link.target;
+      return this.#refuse('under', `one parameter cannot name a ${name}: its key is ${key.join(', ')}`);
+    }
+    return freeze({ parameter: under, link });
+  }
+
+  #filters(): readonly FilterParameter[] {
+    const members = this.#options.filters?.(rowRef(rootRow(this.#over))) ?? {};
+    const made = Object.entries(members).flatMap(([name, member]) => {
+      const filter = filterMemberOf(member);
+      if (!(filter instanceof Broken)) return [freeze({ name, ...filter })];
+      this.#refuse(`filter ${name}`, filter.message);
+      return [];
+    });
+    return freeze(made);
+  }
+
+  #notice(): DeprecationNotice | null {
+    const { deprecated } = this.#options;
+    if (deprecated === undefined) return null;
+    const notice = noticeOf(deprecated);
+    return notice instanceof Broken ? this.#refuse('deprecated', notice.message) : notice;
+  }
+
+  #sort(): readonly ColumnPlan[] {
+    const keys = (this.#options.sort ?? []).map((name) => sortKey(this.#over.entity, name));
+    for (const key of keys) if (key instanceof Broken) this.#refuse('sort', key.message);
+    return freeze(keys.flatMap((key) => (key instanceof Broken ? [] : [key.column])));
+  }
+}
+
+const planOf = (body: unknown): BodyPlan | null =>
+  (typeof body === 'function' || typeof body === 'object') && body !== null && 'plan' in body
+    ? (body.plan as BodyPlan)
+    : null;
+
+/**
+ * Declares a resource with its operations. An operation that is left out does not exist.
+ *
+ * @param path where its rows are: `/vessels`; for a child, `/port-calls/{portCall}/cargo`
+ * @param over the entity
+ * @param options `list read create replace amend remove`, `under`, `filters`, `sort`, `only`, `deprecated`, `about`
+ * @throws {DeclarationError} `DECLARATION` listing everything that is wrong with it
+ * @example
+ * collection('/vessels', db.vessel, { list: list(VesselCard), read: VesselDetail, remove: true })
+ */
+export const collection = <
+  D,
+  L,
+  K extends keyof D,
+  const P extends string,
+  const O extends CollectionOptions<D, L, K>,
+>(
+  path: P,
+  over: Bound<D, L, K>,
+  options: O,
+): Collection<
+  OperationBodies<O>,
+  OperationInputs<O>,
+  OperationParameters<O, P, KeyNames<ColumnsOf<D, K>>>
+> => {
+  const builder = new CollectionBuilder(path, over, options as unknown as LooseOptions);
+  const plans = builder.build();
+  DeclarationError.throwIfAny(`collection "${path}"`, builder.findings);
+  // The phantom that carries the bodies' types exists for the compiler only.
+  return freeze({ plans }) as unknown as Collection<
+    OperationBodies<O>,
+    OperationInputs<O>,
+    OperationParameters<O, P, KeyNames<ColumnsOf<D, K>>>
+  >;
+};

@@ -1,0 +1,67 @@
+import { DeclarationError } from '../../errors/declaration-error.js';
+import { ANSWER, contentLink } from '../../plan/answer.js';
+import {
+  contentShape,
+  type EnvelopePlan,
+  type ListPlan,
+  type PageSettings,
+  type ShapePlan,
+} from '../../plan/declared.js';
+import { freeze } from '../../util/freeze.js';
+import type { BoundEntity } from '../entity/model.js';
+import { type Home, handOut, MemberRef } from '../references/member.js';
+import { everyRow, rootRow, rowRef } from '../references/row-ref.js';
+import { FieldReader } from '../shape/read-fields.js';
+import type { Value } from '../types/member-types.js';
+
+type WholeOrNull = Value<number | null, number | null>;
+type WordsOrNull = Value<string | null, string | null>;
+
+/** What is known about the rows of an answer; null where it does not apply. */
+export interface AnswerInfo {
+  /** The page's number, from 1. */
+  readonly number: WholeOrNull;
+  /** Rows on a page. */
+  readonly size: WholeOrNull;
+  /** Rows in all. */
+  readonly total: WholeOrNull;
+  /** How many pages they fill. */
+  readonly pages: WholeOrNull;
+  /** The cursor of the next page. */
+  readonly next: WordsOrNull;
+  /** The cursor of the previous page. */
+  readonly previous: WordsOrNull;
+}
+
+/** The answer as something shapes can be declared over. */
+const bound: BoundEntity = freeze({ entity: ANSWER, links: new Map(), model: new Map() });
+
+const contentMember = (content: ShapePlan | ListPlan, home: Home): unknown => {
+  const shape = contentShape(content);
+  const link = contentLink(content.kind === 'shape' ? 'one' : 'list', shape.entity);
+  return content.kind === 'shape'
+    ? handOut(new MemberRef({ kind: 'nested', path: freeze([link]), shape }, home))
+    : handOut(
+        new MemberRef({ kind: 'nestedList', path: freeze([]), link, selection: everyRow, shape }, home),
+      );
+};
+
+/** Declares an envelope: given the content and what is known about it, returns the literal around it. */
+export const declareEnvelope = (
+  name: string,
+  content: ShapePlan | ListPlan,
+  page: PageSettings | null,
+  declare: (content: never, info: AnswerInfo) => unknown,
+): EnvelopePlan => {
+  const place = rootRow(bound);
+  const reader = new FieldReader(place.home);
+  const literal = declare(contentMember(content, place.home) as never, rowRef(place) as AnswerInfo);
+  const fields = reader.fields(literal, name);
+  DeclarationError.throwIfAny(name, reader.findings);
+  return freeze({
+    kind: 'envelope',
+    content,
+    shape: freeze({ kind: 'shape', name, entity: ANSWER, about: null, fields }),
+    page,
+  });
+};

@@ -1,0 +1,92 @@
+import type { ConditionNode } from '../../plan/declared.js';
+import { freeze } from '../../util/freeze.js';
+import { combine } from '../references/combine.js';
+import { Broken, type Home } from '../references/member.js';
+import type {
+  AllOf,
+  AnyOf,
+  AnyValue,
+  Arguments,
+  Condition,
+  ForAudience,
+  NotThat,
+  Sometimes,
+} from '../types/member-types.js';
+
+/** A condition as it was built: its node, and the row it is about, if it is about one. */
+export interface BuiltCondition {
+  readonly node: ConditionNode;
+  readonly home: Home | null;
+}
+
+const built = new WeakMap<object, BuiltCondition | Broken>();
+
+const handOutCondition = <C>(condition: BuiltCondition | Broken): Condition<C> => {
+  const handle = freeze({});
+  built.set(handle, condition);
+  // The brand exists for the compiler only.
+  return handle as Condition<C>;
+};
+
+/** What a condition is made of, or why it is none. */
+export const conditionOf = (value: unknown): BuiltCondition | Broken =>
+  (typeof value === 'object' && value !== null ? built.get(value) : undefined) ??
+  new Broken('expected a condition such as audience(…), asked(…) or holds(…)');
+
+/** The response is for one of these audiences. @example given(audience('agent'), v.grossTonnage) */
+export const audience = <const Names extends readonly [string, ...string[]]>(
+  ...names: Names
+): Condition<ForAudience<Names[number]>> =>
+  handOutCondition({ node: freeze({ kind: 'audience', names: freeze([...names]) }), home: null });
+
+/** The caller asked for it: `?with=name`. @example given(asked('operator'), OperatorBrief(v.operator)) */
+export const asked = (name: string): Condition<Sometimes> =>
+  handOutCondition({ node: freeze({ kind: 'asked', name }), home: null });
+
+/**
+ * The row satisfies a test.
+ * @example given(holds([c.hazardous], (hazardous) => hazardous), c.hazardDetail)
+ */
+export const holds = <const A extends readonly AnyValue[]>(
+  dependencies: A,
+  test: (...values: Arguments<A>) => boolean,
+): Condition<Sometimes> => {
+  const combined = combine(dependencies, 'holds');
+  if (combined instanceof Broken) return handOutCondition(combined);
+  const { inputs, home } = combined;
+  const call = test as (...inputs: never[]) => unknown;
+  const node = freeze({ kind: 'holds', guard: home?.base ?? [], inputs, test: call } as const);
+  return handOutCondition({ node, home });
+};
+
+const joined = <C>(kind: 'all' | 'any', conditions: readonly unknown[]): Condition<C> => {
+  const parts = conditions.map(conditionOf);
+  const broken = parts.find((part) => part instanceof Broken);
+  if (broken instanceof Broken) return handOutCondition(broken);
+  const sound = parts.filter((part): part is BuiltCondition => !(part instanceof Broken));
+  const homes = sound.map((part) => part.home).filter((home) => home !== null);
+  if (new Set(homes.map((home) => home.origin)).size > 1) {
+    return handOutCondition(new Broken(`${kind} takes conditions on one row, these are on several`));
+  }
+  const node = freeze({ kind, of: freeze(sound.map((part) => part.node)) });
+  return handOutCondition({ node, home: homes[0] ?? null });
+};
+
+/** Every one of these holds. @example all(audience('agent'), asked('dues')) */
+export const all = <const Cs extends readonly Condition<unknown>[]>(
+  ...conditions: Cs
+): Condition<AllOf<{ [I in keyof Cs]: Cs[I] extends Condition<infer C> ? C : never }>> =>
+  joined('all', conditions);
+
+/** At least one of these holds. @example any(audience('harbourMaster'), holds([c.embargoUntil], isOver)) */
+export const any = <const Cs extends readonly Condition<unknown>[]>(
+  ...conditions: Cs
+): Condition<AnyOf<{ [I in keyof Cs]: Cs[I] extends Condition<infer C> ? C : never }>> =>
+  joined('any', conditions);
+
+/** This does not hold. @example not(audience('public')) */
+export const not = <C>(condition: Condition<C>): Condition<NotThat<C>> => {
+  const part = conditionOf(condition);
+  if (part instanceof Broken) return handOutCondition(part);
+  return handOutCondition({ node: freeze({ kind: 'not', of: part.node }), home: part.home });
+};

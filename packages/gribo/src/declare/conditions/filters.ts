@@ -1,0 +1,132 @@
+import type { ColumnPlan } from '../../plan/entity-plan.js';
+import type { FilterOperator, RowFilter } from '../../plan/filter.js';
+import { freeze } from '../../util/freeze.js';
+import { Broken, MemberRef, referenceOf } from '../references/member.js';
+import type { Value } from '../types/member-types.js';
+
+declare const COMPARISON: unique symbol;
+
+/** A comparison of a column with a value, as `some(…, { where })` takes it. */
+export interface Comparison {
+  readonly [COMPARISON]: true;
+}
+
+/** What stands behind each comparison handed out. */
+const comparisons = new WeakMap<object, RowFilter | Broken>();
+
+const found = (value: unknown): RowFilter | Broken | null =>
+  typeof value === 'object' && value !== null ? (comparisons.get(value) ?? null) : null;
+
+/** Stands for the value that a caller will send. */
+const UNSET: unique symbol = Symbol('unset');
+
+/** What a comparison compares, or why it is none. */
+export const comparisonOf = (value: unknown): RowFilter | Broken => {
+  const filter = found(value) ?? new Broken('where takes comparisons such as equals(c.status, …)');
+  if (filter instanceof Broken || filter.value !== UNSET) return filter;
+  return new Broken(
+    `${filter.operator} compares a column of the row with a value: ${filter.operator}(c.column, value)`,
+  );
+};
+
+const compare = (operator: FilterOperator, left: unknown, value: unknown): Comparison => {
+  const handle = freeze({});
+  comparisons.set(handle, filterOf(operator, left, value));
+  // The brand exists for the compiler only.
+  return handle as Comparison;
+};
+
+const filterOf = (operator: FilterOperator, left: unknown, value: unknown): RowFilter | Broken => {
+  const reference = referenceOf(left);
+  if (reference instanceof Broken) return reference;
+  if (!(reference instanceof MemberRef) || reference.node.kind !== 'column') {
+    return new Broken(`${operator} compares a column of the row: ${operator}(c.column, value)`);
+  }
+  if (reference.node.path.length > 0) {
+    return new Broken(`${operator} compares a column of the row itself, not of a link`);
+  }
+  if (reference.seals.length > 0) return new Broken('a sealed column cannot decide which rows are shown');
+  return freeze({ column: reference.node.column, operator, value });
+};
+
+declare const FILTER: unique symbol;
+
+/** A comparison of a column with what a caller sends, as `filters` of a collection take it. */
+export interface FilterMember {
+  readonly [FILTER]: true;
+}
+
+/** What a filter compares: the column and how. */
+interface FilterTarget {
+  readonly column: ColumnPlan;
+  readonly operator: FilterOperator;
+}
+
+/** What a member of `filters` compares, or why it is no filter. */
+export const filterMemberOf = (value: unknown): FilterTarget | Broken => {
+  const filter = found(value);
+  if (filter instanceof Broken) return filter;
+  const isOpen = filter !== null && (filter.value === UNSET || filter.operator === 'isNull');
+  if (filter === null || !isOpen) {
+    return new Broken(
+      'a filter names a column only, such as equals(v.flagState); the caller sends the value',
+    );
+  }
+  return { column: filter.column, operator: filter.operator };
+};
+
+type Both = Comparison & FilterMember;
+
+/** Makes a comparison with a value, or without one a filter. */
+const made = (operator: FilterOperator, column: unknown, given: readonly unknown[]): Both =>
+  compare(operator, column, given.length === 0 ? UNSET : given[0]) as Both;
+
+/**
+ * The value is this one; without a value: the one the caller sends.
+ * @example equals(c.status, 'berthed')
+ */
+export function equals<T>(column: Value<T, unknown>): FilterMember;
+export function equals<T>(column: Value<T, unknown>, value: NonNullable<T>): Comparison;
+export function equals(column: unknown, ...value: unknown[]): Both {
+  return made('equals', column, value);
+}
+
+/**
+ * The value is one of these; without values: of those the caller sends, separated by commas.
+ * @example oneOfThese(c.status, ['announced', 'confirmed'])
+ */
+export function oneOfThese<T>(column: Value<T, unknown>): FilterMember;
+export function oneOfThese<T>(column: Value<T, unknown>, values: readonly NonNullable<T>[]): Comparison;
+export function oneOfThese(column: unknown, ...values: (readonly unknown[])[]): Both {
+  return made(
+    'oneOfThese',
+    column,
+    values.map((list) => freeze([...list])),
+  );
+}
+
+/** The value is this one or above. @example atLeast(c.eta, new Date('2026-01-01')) */
+export function atLeast<T>(column: Value<T, unknown>): FilterMember;
+export function atLeast<T>(column: Value<T, unknown>, value: NonNullable<T>): Comparison;
+export function atLeast(column: unknown, ...value: unknown[]): Both {
+  return made('atLeast', column, value);
+}
+
+/** The value is this one or below. @example atMost(c.dues, '5000.00') */
+export function atMost<T>(column: Value<T, unknown>): FilterMember;
+export function atMost<T>(column: Value<T, unknown>, value: NonNullable<T>): Comparison;
+export function atMost(column: unknown, ...value: unknown[]): Both {
+  return made('atMost', column, value);
+}
+
+/** The text has this in it, in upper or lower case. @example contains(i.commodity, 'grain') */
+export function contains<T extends string | null>(column: Value<T, unknown>): FilterMember;
+export function contains<T extends string | null>(column: Value<T, unknown>, value: string): Comparison;
+export function contains(column: unknown, ...value: unknown[]): Both {
+  return made('contains', column, value);
+}
+
+/** The value is null, or with `false`: it is not. @example isNull(c.etd) */
+export function isNull<T>(column: Value<T, unknown>, value = true): Comparison & FilterMember {
+  return compare('isNull', column, value) as Both;
+}

@@ -1,0 +1,94 @@
+import { DeclarationError, type Finding } from '../../errors/declaration-error.js';
+import type { ColumnType } from '../../plan/column-type.js';
+import { freeze } from '../../util/freeze.js';
+import { isPlainLiteral } from '../../util/is-plain-literal.js';
+import { Column, type ColumnFlag } from './column.js';
+
+/** Columns by the row's property names. */
+export interface Columns {
+  readonly [name: string]: Column<unknown, unknown, ColumnFlag>;
+}
+
+/** An entity before a model links it to others. */
+export interface EntityDefinition<C extends Columns> {
+  readonly name: string;
+  /** The table's name, where it is not the snake_case of the entity's. */
+  readonly stored: string | null;
+  readonly columns: C;
+}
+
+/** What is wrong with the limits of a column, if anything. */
+const limitsFinding = (type: ColumnType): string | null => {
+  switch (type.kind) {
+    case 'text':
+    case 'integer':
+    case 'real':
+    case 'bigint':
+      if (type.min !== null && type.max !== null && type.min > type.max) {
+        return `its min ${type.min} is above its max ${type.max}`;
+      }
+      return type.kind === 'text' && (type.pattern?.global || type.pattern?.sticky)
+        ? 'its pattern must not have the flags g or y'
+        : null;
+    case 'decimal':
+      if (!(Number.isInteger(type.precision) && type.precision > 0)) return 'its precision must be 1 or more';
+      return Number.isInteger(type.scale) && type.scale >= 0 && type.scale <= type.precision
+        ? null
+        : `its scale must be between 0 and its precision ${type.precision}`;
+    case 'oneOf':
+      if (type.choices.length === 0) return 'it has no choices';
+      return new Set(type.choices).size === type.choices.length ? null : 'it names a choice twice';
+    case 'bytes':
+    case 'bool':
+    case 'date':
+    case 'time':
+    case 'timestamp':
+    case 'uuid':
+    case 'json':
+      return null;
+    default:
+      return type satisfies never;
+  }
+};
+
+const columnFinding = (column: unknown): string | null => {
+  if (!(column instanceof Column)) return 'expected a column such as text() or integer()';
+  const { settings } = column;
+  if (settings.key && settings.nullable) return 'a key cannot be nullable';
+  if (settings.sealed === '') return 'say why it is sealed: sealed("personal")';
+  return limitsFinding(settings.type);
+};
+
+/**
+ * Declares a persisted record type: a table and its columns.
+ *
+ * @param name the entity's name, also its key in the model
+ * @param columns columns by the row's property names
+ * @param options `stored`: the table's name, where it is not the snake_case of `name`
+ * @returns the definition, to be given to `model`
+ * @throws {DeclarationError} `DECLARATION` where a column is wrong; it lists every finding
+ * @example
+ * const vessel = entity('vessel', { id: integer().key(), name: text({ max: 60 }) });
+ */
+export const entity = <const C extends Columns>(
+  name: string,
+  columns: C,
+  options: { stored?: string } = {},
+): EntityDefinition<C> => {
+  const findings: Finding[] = [];
+  if (!isPlainLiteral(columns)) {
+    findings.push({
+      path: name,
+      message: 'expected a plain object of columns (a key "__proto__" is not one)',
+    });
+  }
+  for (const [column, value] of Object.entries(columns)) {
+    const message = columnFinding(value);
+    if (message !== null) findings.push({ path: `${name}.${column}`, message });
+  }
+  if (findings.length === 0 && !Object.values(columns).some((column) => column.settings.key)) {
+    findings.push({ path: name, message: 'it has no key: mark a column with .key()' });
+  }
+  DeclarationError.throwIfAny(`entity "${name}"`, findings);
+  return freeze({ name, stored: options.stored ?? null, columns: freeze({ ...columns }) });
+};

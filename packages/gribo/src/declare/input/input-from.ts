@@ -1,0 +1,132 @@
+import { DeclarationError } from '../../errors/declaration-error.js';
+import type { DeclaredField, DeclaredNode, ShapePlan, ValueNode } from '../../plan/declared.js';
+import type { InputField, InputNode, InputPlan } from '../../plan/input-plan.js';
+import { freeze } from '../../util/freeze.js';
+import { didYouMean } from '../../util/nearest.js';
+import type { ShapeOptions } from '../shape/shape.js';
+import type { InputFields, InputOf } from '../types/input-types.js';
+import type { ShapeOf } from '../types/shape-types.js';
+import { required } from './input-ref.js';
+import { setBack } from './set-back.js';
+
+/** A member of a shape that an input made from it does not have. */
+export interface LeftOut {
+  /** Its dotted name. */
+  readonly member: string;
+  readonly why: string;
+}
+
+/** An input made from a shape, and what of the shape it could not take. */
+export interface InputFrom extends InputOf<InputFields, false> {
+  readonly leftOut: readonly LeftOut[];
+}
+
+/** What a value sets when it comes back in; or why nothing. */
+const setBy = (node: ValueNode): InputNode | string => {
+  const back = setBack(node);
+  switch (back.kind) {
+    case 'computed':
+      return 'it is computed';
+    case 'elsewhere':
+      return `it comes from behind the link ${back.link.name}`;
+    case 'oneWay':
+      return `${back.conversion.name} has no way back`;
+    case 'set':
+      return back.column.generated ? 'the database makes it' : back;
+    default:
+      return back satisfies never;
+  }
+};
+
+/** Turns a shape's members round, and notes those that cannot be. */
+class TurnRound {
+  readonly leftOut: LeftOut[] = [];
+  readonly dropped = new Set<string>();
+  readonly #drop: ReadonlySet<string>;
+
+  constructor(drop: readonly string[]) {
+    this.#drop = new Set(drop);
+  }
+
+  fields(fields: readonly DeclaredField[], above: string): readonly InputField[] {
+    return freeze(fields.flatMap((field) => this.#field(field, above + field.name)));
+  }
+
+  #field({ name, node }: DeclaredField, member: string): InputField[] {
+    if (this.#drop.has(member)) {
+      this.dropped.add(member);
+      return [];
+    }
+    const turned = this.#node(node, member);
+    if (typeof turned !== 'string') return [freeze({ name, presence: required, node: turned })];
+    this.leftOut.push(freeze({ member, why: turned }));
+    return [];
+  }
+
+  #node(node: DeclaredNode, member: string): InputNode | string {
+    switch (node.kind) {
+      case 'column':
+      case 'derived':
+      case 'converted':
+      case 'constant':
+      case 'count':
+        return setBy(node);
+      case 'group':
+        return freeze({ kind: 'inputGroup', fields: this.fields(node.fields, `${member}.`) });
+      case 'nested':
+      case 'nestedList':
+      case 'first':
+        return 'it is nested: say with an input of its own what may come in there';
+      case 'cases':
+        return 'it differs from endpoint to endpoint';
+      case 'given':
+        return 'it is there under a condition only';
+      case 'unsealed':
+        return 'it is sealed: say so yourself if it may come in';
+      case 'whenPresent':
+      case 'deprecated':
+        return this.#node(node.node, member);
+      default:
+        return node satisfies never;
+    }
+  }
+}
+
+/**
+ * Makes an input of a shape: its members turned round, where they can be.
+ *
+ * @param shape the shape
+ * @param options `drop`: dotted names of members that are not to come in; `name`
+ * @returns the input, for a `reader`, and `leftOut`: every other member that it does not have, and why
+ * @throws {DeclarationError} `DECLARATION` where `drop` names a member that is not there, or nothing is left
+ * @example
+ * inputFrom(VesselCard, { drop: ['id'] }).leftOut
+ */
+export const inputFrom = (
+  shape: ShapeOf<unknown>,
+  options: ShapeOptions & { readonly drop?: readonly string[] } = {},
+): InputFrom => {
+  const plan: ShapePlan = shape.plan;
+  const { drop = [], name = `input from ${plan.name}` } = options;
+  const turned = new TurnRound(drop);
+  const fields = turned.fields(plan.fields, '');
+  const members = plan.fields.map((field) => field.name);
+  const findings = drop
+    .filter((member) => !turned.dropped.has(member))
+    .map((member) => ({
+      path: name,
+      message: `there is no member "${member}" to drop.${didYouMean(member, members)}`,
+    }));
+  if (fields.length === 0) findings.push({ path: name, message: 'no member of the shape can come in' });
+  DeclarationError.throwIfAny(name, findings);
+  const made: InputPlan = freeze({
+    kind: 'input',
+    name,
+    entity: plan.entity,
+    about: options.about ?? null,
+    fields,
+    amends: false,
+    fixed: freeze([]),
+  });
+  return freeze({ plan: made, leftOut: freeze(turned.leftOut) });
+};

@@ -1,0 +1,99 @@
+import type { InputField, InputNode, InputPlan, Presence } from '../../plan/input-plan.js';
+import { describeValue } from '../../util/describe-value.js';
+import { freeze } from '../../util/freeze.js';
+import { isPlainLiteral } from '../../util/is-plain-literal.js';
+import { Broken, type Home, MemberRef, referenceOf } from '../references/member.js';
+import { setBack } from './set-back.js';
+
+/** What stands behind a member of an input while it is declared. */
+export interface InputRef {
+  readonly node: InputNode;
+  readonly presence: Presence;
+  readonly home: Home | null;
+  /** Columns that the database makes, and that nothing says the body may set. */
+  readonly unassigned: readonly string[];
+}
+
+const refs = new WeakMap<object, InputRef | Broken>();
+
+/** Hands a member of an input to the user; its type exists for the compiler only. */
+export const handOutInput = <Seen>(ref: InputRef | Broken): Seen => {
+  const handle = freeze({});
+  refs.set(handle, ref);
+  return handle as Seen;
+};
+
+export const required: Presence = freeze({ kind: 'required' });
+
+const computed = 'an input sets columns: this value is computed, so there is nothing to set';
+
+const settable = ({ node, home }: MemberRef): InputRef | Broken => {
+  if (node.kind !== 'column' && node.kind !== 'converted') return new Broken(computed);
+  const back = setBack(node);
+  switch (back.kind) {
+    case 'computed':
+      return new Broken(computed);
+    case 'elsewhere': {
+      const help = "nest an input over the link, or set this row's own key column";
+      return new Broken(`${back.column.name} is a column of another row: ${help}`);
+    }
+    case 'oneWay':
+      return new Broken(`${back.conversion.name} has no way back, so an input cannot take it`);
+    case 'set': {
+      const { column } = back;
+      return { node: back, presence: required, home, unassigned: column.generated ? [column.name] : [] };
+    }
+    default:
+      return back satisfies never;
+  }
+};
+
+const groupOf = (literal: Record<string, unknown>): InputRef | Broken => {
+  const fields: InputField[] = [];
+  const unassigned: string[] = [];
+  let home: Home | null = null;
+  for (const name of Object.keys(literal)) {
+    const ref = inputRefOf(literal[name]);
+    if (ref instanceof Broken) return new Broken(`${name}: ${ref.message}`);
+    home ??= ref.home;
+    unassigned.push(...ref.unassigned);
+    fields.push(freeze({ name, presence: ref.presence, node: ref.node }));
+  }
+  return {
+    node: freeze({ kind: 'inputGroup', fields: freeze(fields) }),
+    presence: required,
+    home,
+    unassigned,
+  };
+};
+
+/** What a member of an input's literal is, or why it is none. */
+export const inputRefOf = (value: unknown): InputRef | Broken => {
+  const known = typeof value === 'object' && value !== null ? refs.get(value) : undefined;
+  if (known !== undefined) return known;
+  const reference = referenceOf(value);
+  if (reference instanceof Broken) return reference;
+  if (reference instanceof MemberRef) return settable(reference);
+  if (reference !== null)
+    return new Broken('this is a row or rows: nest an input over the link, NewItem(v.items)');
+  if (isPlainLiteral(value)) return groupOf(value);
+  return new Broken(`expected a column, a group or a nested input, got ${describeValue(value)}`);
+};
+
+/** A nested input over a link, or why it does not fit. */
+export const nestedRef = (input: InputPlan, over: unknown): InputRef | Broken => {
+  const reference = referenceOf(over);
+  if (reference instanceof Broken) return reference;
+  const isLink = reference !== null && !(reference instanceof MemberRef);
+  const link = !isLink ? undefined : reference.kind === 'rows' ? reference.link : reference.path[0];
+  if (!isLink || link === undefined || reference.path.length > (reference.kind === 'rows' ? 0 : 1)) {
+    return new Broken('an input is nested over a link of the row: NewItem(v.items)');
+  }
+  if (link.target !== input.entity) {
+    return new Broken(
+      `${input.name} is an input over ${input.entity.name}, but the link leads to ${link.target.name}`,
+    );
+  }
+  const node = freeze({ kind: 'nestedInput', link, input } as const);
+  return { node, presence: required, home: reference.home, unassigned: [] };
+};

@@ -1,0 +1,132 @@
+import { DeclarationError, type Finding } from '../../errors/declaration-error.js';
+import type { EntityPlan } from '../../plan/entity-plan.js';
+import type { InputField, InputPlan } from '../../plan/input-plan.js';
+import { freeze } from '../../util/freeze.js';
+import { isPlainLiteral } from '../../util/is-plain-literal.js';
+import type { Bound, ModelTypes } from '../entity/model.js';
+import { Broken, type Home } from '../references/member.js';
+import { rootRow, rowRef } from '../references/row-ref.js';
+import type { ShapeOptions } from '../shape/shape.js';
+import type { Input, InputFields, InputOf, InputRow } from '../types/input-types.js';
+import { handOutInput, inputRefOf, nestedRef } from './input-ref.js';
+
+/** The literals that inputs were declared with: `amending` starts from them. */
+const literals = new WeakMap<InputPlan, object>();
+
+/** Every column that the fields set, with the member that sets it. */
+const targets = (fields: readonly InputField[], at: string): (readonly [column: string, member: string])[] =>
+  fields.flatMap(({ name, node }): (readonly [string, string])[] => {
+    const member = `${at}.${name}`;
+    if (node.kind === 'set') return [[node.column.name, member]];
+    return node.kind === 'inputGroup' ? targets(node.fields, member) : [[node.link.name, member]];
+  });
+
+/** Reads an input's literal, and gathers everything in it that cannot be set. */
+const readFields = (literal: unknown, name: string, home: Home | null): readonly InputField[] => {
+  const findings: Finding[] = [];
+  const fields: InputField[] = [];
+  if (!isPlainLiteral(literal)) findings.push({ path: name, message: 'expected an object of members' });
+  for (const [member, value] of isPlainLiteral(literal) ? Object.entries(literal) : []) {
+    const path = `${name}.${member}`;
+    const ref = inputRefOf(value);
+    if (ref instanceof Broken) {
+      findings.push({ path, message: ref.message });
+      continue;
+    }
+    if (home !== null && ref.home !== null && ref.home.origin !== home.origin) {
+      findings.push({
+        path,
+        message: 'it was made from the row of another input; use the row this input is given',
+      });
+    }
+    for (const column of ref.unassigned) {
+      const message = `${column} is made by the database: leave it out, or say assigned(v.${column})`;
+      findings.push({ path, message });
+    }
+    fields.push(freeze({ name: member, presence: ref.presence, node: ref.node }));
+  }
+  const seen = new Map<string, string>();
+  for (const [column, member] of targets(fields, name)) {
+    const other = seen.get(column);
+    if (other !== undefined) findings.push({ path: member, message: `sets ${column}, as ${other} does` });
+    seen.set(column, member);
+  }
+  DeclarationError.throwIfAny(`input "${name}"`, findings);
+  return freeze(fields);
+};
+
+const callable = <I>(plan: InputPlan, literal: object): I => {
+  literals.set(plan, literal);
+  const call = (over: unknown): unknown => handOutInput(nestedRef(plan, over));
+  // The callable's overloads and the fields' types exist for the compiler only.
+  return freeze(Object.assign(call, { plan })) as I;
+};
+
+const planOf = (
+  entity: EntityPlan,
+  name: string,
+  about: string | null,
+  fields: readonly InputField[],
+): InputPlan => freeze({ kind: 'input', name, entity, about, fields, amends: false, fixed: freeze([]) });
+
+/**
+ * Declares what comes in for a row of an entity: the same row and literal as for a shape,
+ * restricted to what can be set.
+ *
+ * @param over the entity
+ * @param declare given the row, returns the members: columns, conversions with a way back, groups,
+ * nested inputs over links; each of them required unless it is `optional` or `preset`
+ * @param options `name`: what messages and descriptions call it
+ * @returns the input; call it with a link inside another one to nest it
+ * @throws {DeclarationError} `DECLARATION` listing everything in the literal that cannot be set
+ * @example
+ * input(db.vessel, (v) => ({ imoNumber: v.imoNumber, name: v.name, operator: { id: v.operatorId } }))
+ */
+export const input = <D, L, K extends keyof D, const F extends InputFields>(
+  over: Bound<D, L, K>,
+  declare: (row: InputRow<D, L, K>) => F,
+  options: ShapeOptions = {},
+): Input<ModelTypes<D, L>, K, F> => {
+  const name = options.name ?? (declare.name || over.entity.name);
+  const place = rootRow(over);
+  const literal = (declare as unknown as (row: object) => unknown)(rowRef(place));
+  const fields = readFields(literal, name, place.home);
+  return callable(planOf(over.entity, name, options.about ?? null, fields), Object(literal));
+};
+
+/** The members of one literal that another one leaves out, groups opened, as dotted names. */
+const leftOut = (all: unknown, kept: unknown, at: string): string[] => {
+  if (!isPlainLiteral(all)) return [];
+  const rest = isPlainLiteral(kept) ? kept : {};
+  return Object.keys(all).flatMap((name) => {
+    const path = at === '' ? name : `${at}.${name}`;
+    if (!(name in rest)) return [path];
+    return inputRefOf(all[name]) instanceof Broken ? [] : leftOut(all[name], rest[name], path);
+  });
+};
+
+/**
+ * Declares a merge patch (RFC 7396) of an input: what is absent stays unchanged, null clears what
+ * may be null. A member of the input that is left out here is set once, when the row is created.
+ *
+ * @param create the input that creates rows
+ * @param declare given the members of that input, returns those that may be changed
+ * @throws {DeclarationError} `DECLARATION`, as for `input`
+ * @example
+ * amending(NewVessel, ({ imoNumber, ...rest }) => rest)
+ */
+export const amending = <F extends InputFields, const G extends InputFields>(
+  create: InputOf<F>,
+  declare: (members: F) => G,
+  options: ShapeOptions = {},
+): InputOf<G, true> => {
+  const literal = literals.get(create.plan) as F;
+  const kept = declare({ ...literal });
+  const name = options.name ?? `amend ${create.plan.name}`;
+  const plan: InputPlan = freeze({
+    ...planOf(create.plan.entity, name, options.about ?? null, readFields(kept, name, null)),
+    amends: true,
+    fixed: freeze(leftOut(literal, kept, '')),
+  });
+  return callable(plan, kept);
+};

@@ -1,0 +1,41 @@
+import type { JsonValue } from '../../plan/declared.js';
+import type { Presence } from '../../plan/input-plan.js';
+import { freeze } from '../../util/freeze.js';
+import { Broken } from '../references/member.js';
+import type { SetBy } from '../types/carried.js';
+import type { InputFields, InputMember, Preset, Waived } from '../types/input-types.js';
+import { handOutInput, inputRefOf } from './input-ref.js';
+
+const withPresence = <Seen>(member: unknown, presence: Presence): Seen => {
+  const ref = inputRefOf(member);
+  return handOutInput(ref instanceof Broken ? ref : { ...ref, presence });
+};
+
+/**
+ * A member that the body may leave out; then nothing is set.
+ * @example
+ * callSign: optional(v.callSign)
+ */
+export const optional = <const M extends InputMember | InputFields>(member: M): Waived<M> =>
+  withPresence(member, freeze({ kind: 'optional' }));
+
+/**
+ * A member that the body may leave out; then this value is read in its place, as if it had been sent.
+ *
+ * @param member a column, a group or a nested input
+ * @param value a JSON value, in the form in which the body has it
+ * @example
+ * builtYear: preset(v.builtYear, 2000)
+ */
+export const preset = <const M extends InputMember | InputFields>(member: M, value: JsonValue): Preset<M> =>
+  withPresence(member, freeze({ kind: 'preset', value }));
+
+/**
+ * Says that the body sets a column which the database would make otherwise.
+ * @example
+ * createdAt: assigned(v.createdAt)
+ */
+export const assigned = <Name, T>(member: SetBy<Name, T, unknown>): SetBy<Name, T, 'open'> => {
+  const ref = inputRefOf(member);
+  return handOutInput(ref instanceof Broken ? ref : { ...ref, unassigned: [] });
+};

@@ -1,0 +1,110 @@
+import { DeclarationError } from '../../errors/declaration-error.js';
+import type { DeclaredField, ShapePlan } from '../../plan/declared.js';
+import { freeze } from '../../util/freeze.js';
+import type { Bound, BoundEntity, ModelTypes } from '../entity/model.js';
+import {
+  Broken,
+  handOut,
+  handOutBroken,
+  type ListPlace,
+  MemberRef,
+  type RowPlace,
+  referenceOf,
+  stand,
+} from '../references/member.js';
+import { rootRow, rowRef } from '../references/row-ref.js';
+import type { Fields, Row } from '../types/member-types.js';
+import type { Shape } from '../types/shape-types.js';
+import { FieldReader } from './read-fields.js';
+
+export interface ShapeOptions {
+  /** The name that messages and descriptions use. Default: the function's own name, or the entity's. */
+  readonly name?: string;
+  /** What it is, in a sentence, for descriptions. */
+  readonly about?: string;
+}
+
+/** A shape's function as the runtime calls it. */
+type Declare = (row: object) => unknown;
+
+const wrongRow = (name: string, wanted: string, got: string): unknown =>
+  handOutBroken(`${name} is a shape over ${wanted}, but was called with ${got}`);
+
+/** A shape called with a row: its members where it is spread, a nested object where it is a member. */
+const overRow = (plan: ShapePlan, declare: Declare, place: RowPlace): object => {
+  let members: object | null = null;
+  // Reading the members calls the function again over this row: only a spread needs that.
+  const read = (): object => {
+    members ??= Object(declare(rowRef({ ...place, home: { ...place.home, base: place.path } })));
+    return members as object;
+  };
+  const proxy = new Proxy(
+    {},
+    {
+      get: (_target, name) => Reflect.get(read(), name),
+      has: (_target, name) => Reflect.has(read(), name),
+      ownKeys: () => Reflect.ownKeys(read()),
+      getOwnPropertyDescriptor: (_target, name) => {
+        const found = Reflect.getOwnPropertyDescriptor(read(), name);
+        return found === undefined ? undefined : { ...found, configurable: true };
+      },
+    },
+  );
+  return stand(proxy, new MemberRef({ kind: 'nested', path: place.path, shape: plan }, place.home));
+};
+
+const overRows = (plan: ShapePlan, place: ListPlace): object => {
+  const { path, link, selection, home } = place;
+  return handOut(new MemberRef({ kind: 'nestedList', path, link, selection, shape: plan }, home));
+};
+
+/** Makes the callable shape of a plan. */
+export const callableShape = <S>(plan: ShapePlan, declare: Declare): S => {
+  const call = (over: unknown): unknown => {
+    const reference = referenceOf(over);
+    if (reference instanceof Broken) return over;
+    if (reference === null || reference instanceof MemberRef) {
+      return wrongRow(plan.name, plan.entity.name, 'something that is no row or link');
+    }
+    const entity = reference.bound.entity;
+    if (entity !== plan.entity) return wrongRow(plan.name, plan.entity.name, `a row of ${entity.name}`);
+    return reference.kind === 'row' ? overRow(plan, declare, reference) : overRows(plan, reference);
+  };
+  // The callable's overloads exist for the compiler only.
+  return freeze(Object.assign(call, { plan })) as S;
+};
+
+/** Reads the fields of a shape from its function, or throws everything that is wrong with them. */
+export const readFields = (bound: BoundEntity, name: string, declare: Declare): readonly DeclaredField[] => {
+  const place = rootRow(bound);
+  const reader = new FieldReader(place.home);
+  const fields = reader.fields(declare(rowRef(place)), name);
+  DeclarationError.throwIfAny(`shape "${name}"`, reader.findings);
+  return fields;
+};
+
+/**
+ * Declares what goes out for a row of an entity: a function from the row to a literal that
+ * looks like the JSON it makes.
+ *
+ * @param over the entity, as its model gives it
+ * @param declare given the row, returns the members; called when declared, never for a row of data
+ * @param options `name`: what messages and descriptions call the shape; `about`: a sentence for descriptions
+ * @returns the shape; call it with a row or a link inside another shape to nest or spread it
+ * @throws {DeclarationError} `DECLARATION` listing everything in the literal that is no member,
+ * sealed columns included
+ * @example
+ * const VesselCard = shape(db.vessel, (v) => ({ id: v.id, name: v.name, operatorName: v.operator.name }));
+ */
+export const shape = <D, L, K extends keyof D, const F extends Fields>(
+  over: Bound<D, L, K>,
+  declare: (row: Row<D, L, K>) => F,
+  options: ShapeOptions = {},
+): Shape<ModelTypes<D, L>, K, F> => {
+  const name = options.name ?? (declare.name || over.entity.name);
+  const untyped = declare as unknown as Declare;
+  const fields = readFields(over, name, untyped);
+  const { about = null } = options;
+  const plan: ShapePlan = freeze({ kind: 'shape', name, entity: over.entity, about, fields });
+  return callableShape(plan, untyped);
+};

@@ -1,0 +1,116 @@
+import type { InputPlan } from '../../plan/input-plan.js';
+import type { Column, ColumnFlag } from '../entity/column.js';
+import type { ToMany, ToOne } from '../entity/links.js';
+import type { ModelTypes } from '../entity/model.js';
+import type { SetBy } from './carried.js';
+import type { ColumnsOf, Value } from './member-types.js';
+
+declare const WAIVED: unique symbol;
+declare const PRESET: unique symbol;
+declare const LINK: unique symbol;
+declare const CHANGE: unique symbol;
+
+type NullIf<T, F> = 'null' extends F ? T | null : T;
+
+/** A column as an input sees it: its name goes along, so that what is read lands under it. */
+export type Settable<Name, T, W, F extends ColumnFlag> = Value<NullIf<T, F>, NullIf<W, F>> &
+  SetBy<Name, NullIf<T, F>, 'generated' extends F ? 'generated' : 'open'>;
+
+/** A link that a nested input is called with. */
+export interface InputLink<Name, M, K, Many extends boolean> {
+  readonly [LINK]: readonly [Name, M, K, Many];
+}
+
+type InputColumn<Name, C> = C extends Column<infer T, infer W, infer F> ? Settable<Name, T, W, F> : never;
+
+type LinkOf<D, L, Name, X> =
+  X extends ToMany<infer T>
+    ? InputLink<Name, ModelTypes<D, L>, T, true>
+    : X extends ToOne<infer T extends keyof D & string, string | readonly string[]>
+      ? InputLink<Name, ModelTypes<D, L>, T, false>
+      : never;
+
+type InputLinks<D, L, K> = K extends keyof L
+  ? { readonly [N in keyof L[K]]: LinkOf<D, L, N, L[K][N]> }
+  : unknown;
+
+/** What an input's function is given: every column, sealed ones included, and every link. */
+export type InputRow<D, L, K extends keyof D> = {
+  readonly [C in keyof ColumnsOf<D, K>]: InputColumn<C, ColumnsOf<D, K>[C]>;
+} & InputLinks<D, L, K>;
+
+/** A member that may be left out of the body. */
+export interface Waived<M> {
+  readonly [WAIVED]: M;
+}
+
+/** A member that a value stands in for where the body leaves it out. */
+export interface Preset<M> {
+  readonly [PRESET]: M;
+}
+
+/** A nested input with its fields. */
+export interface NestedInput<Name, F, Many extends boolean> {
+  readonly [CHANGE]: readonly [Name, F, Many];
+}
+
+/** A column that the body may set. What the database makes has to be `assigned`. */
+export type OpenMember = SetBy<unknown, unknown, 'open'>;
+
+export type InputMember =
+  | OpenMember
+  | Waived<unknown>
+  | Preset<unknown>
+  | NestedInput<unknown, unknown, boolean>;
+
+/** An input's literal: members and groups of members. */
+export type InputFields = { readonly [name: string]: InputMember | InputFields };
+
+/** A declared input. Called inside another one with a link, it nests. */
+export interface Input<M, K, F> {
+  <Name>(link: InputLink<Name, M, K, true>): NestedInput<Name, F, true>;
+  <Name>(link: InputLink<Name, M, K, false>): NestedInput<Name, F, false>;
+  readonly fields?: F;
+  readonly amends?: false;
+  readonly plan: InputPlan;
+}
+
+/** An input of some fields, whatever its entity; `Amends` where it is a merge patch. */
+export interface InputOf<F, Amends extends boolean = boolean> {
+  readonly plan: InputPlan;
+  /** Carries the types; there is nothing at run time. */
+  readonly fields?: F;
+  readonly amends?: Amends;
+}
+
+type Flat<X> = { [K in keyof X]: X[K] } & {};
+type Together<U> = (U extends unknown ? (x: U) => void : never) extends (x: infer I) => void ? I : never;
+
+type NestedChange<F, Many> = Many extends true ? ChangeOf<F>[] : ChangeOf<F>;
+
+/** What one member sets, as an object. */
+type Sets<M> =
+  M extends SetBy<infer Name extends PropertyKey, infer T, infer _S>
+    ? { [N in Name]: T }
+    : M extends Waived<infer X>
+      ? Partial<Sets<X>>
+      : M extends Preset<infer X>
+        ? Sets<X>
+        : M extends NestedInput<infer Name extends PropertyKey, infer F, infer Many>
+          ? { [N in Name]: NestedChange<F, Many> }
+          : ChangeOf<M>;
+
+/** Everything that the fields of an input set, under the entity's own names. */
+export type ChangeOf<F> = Flat<Together<{ [K in keyof F]: Sets<F[K]> }[keyof F]>>;
+
+/**
+ * What reading an input yields: values under the entity's own property names.
+ * @example
+ * type NewVessel = Change<typeof NewVessel>;
+ */
+export type Change<I> =
+  I extends InputOf<infer F, infer Amends>
+    ? Amends extends true
+      ? Partial<ChangeOf<F>>
+      : ChangeOf<F>
+    : never;

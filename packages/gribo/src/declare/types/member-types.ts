@@ -1,0 +1,165 @@
+import type { Column, ColumnFlag } from '../entity/column.js';
+import type { EntityDefinition } from '../entity/entity.js';
+import type { ToMany, ToOne } from '../entity/links.js';
+import type { ModelTypes } from '../entity/model.js';
+
+declare const VALUE: unique symbol;
+declare const SEALED: unique symbol;
+declare const SELF: unique symbol;
+declare const CASES: unique symbol;
+declare const GIVEN: unique symbol;
+declare const OPTIONAL: unique symbol;
+declare const ROW: unique symbol;
+declare const LIST: unique symbol;
+declare const CONDITION: unique symbol;
+
+/** A value of a row: `T` as the row holds it, `W` as JSON shows it. */
+export interface Value<T, W> {
+  readonly [VALUE]: readonly [T, W];
+}
+
+/**
+ * A value under seal: no member until it is unsealed or masked. A type, not an interface: then
+ * the compiler's refusal repeats the sentence.
+ */
+export type Sealed<T, W> = {
+  readonly [SEALED]: readonly [T, W];
+  readonly 'this column is sealed: wrap it in unseal(audience, …) or masked(…), or leave it out': true;
+};
+
+export type AnyValue<T = unknown> = Value<T, unknown> | Sealed<T, unknown>;
+
+/** How a nested shape is there: one object, an object or null, an array, an array or null. */
+export type Wrap = 'one' | 'oneOrNull' | 'many' | 'manyOrNull';
+
+/**
+ * A nested shape with its fields `F`. A class with a method, not an interface with a property:
+ * a spread takes properties along, and spread fields must not look nested.
+ */
+export declare abstract class Nested<F, Wr extends Wrap> {
+  '~nested'(): readonly [F, Wr];
+}
+
+/** The recursive shape inside itself. */
+export interface Self<Wr extends Wrap> {
+  readonly [SELF]: Wr;
+}
+
+/** One member, different at each endpoint. */
+export interface Cases<C> {
+  readonly [CASES]: C;
+}
+
+/** A member that is there where a condition holds. */
+export interface Given<C, M> {
+  readonly [GIVEN]: readonly [C, M];
+}
+
+/** A member that may be left out, as each row decides. */
+export interface Optional<M> {
+  readonly [OPTIONAL]: M;
+}
+
+/** Whatever may stand in a shape's literal, except a group. */
+export type Member =
+  | Value<unknown, unknown>
+  | Nested<unknown, Wrap>
+  | Self<Wrap>
+  | Cases<unknown>
+  | Given<unknown, unknown>
+  | Optional<unknown>;
+
+/** A shape's literal: members and groups of members. */
+export type Fields = { readonly [name: string]: Member | Fields };
+
+/** The row behind a shape; `Null` where there may be none. */
+export interface RowBrand<M, K, Null extends boolean> {
+  readonly [ROW]: readonly [M, K, Null];
+}
+
+/** The rows behind a to-many link; `Null` where the link is reached through a row that may be missing. */
+export interface ListRef<M, K, Null extends boolean> {
+  readonly [LIST]: readonly [M, K, Null];
+}
+
+type Or<A extends boolean, B extends boolean> = A extends true ? true : B;
+type NullIf<T, Null extends boolean> = Null extends true ? T | null : T;
+
+/** Whether a column may be null: its own flag, or the way to it. */
+type IsNull<F extends ColumnFlag, Null extends boolean> = 'null' extends F ? true : Null;
+
+/** What a row reference gives for one column. */
+type ColumnRef<C, Null extends boolean> =
+  C extends Column<infer T, infer W, infer F>
+    ? 'sealed' extends F
+      ? Sealed<NullIf<T, IsNull<F, Null>>, NullIf<W, IsNull<F, Null>>>
+      : Value<NullIf<T, IsNull<F, Null>>, NullIf<W, IsNull<F, Null>>>
+    : never;
+
+/** The columns of one entity of a model. */
+export type ColumnsOf<D, K extends keyof D> = D[K] extends EntityDefinition<infer C> ? C : never;
+
+/** Whether a to-one link over this column, or one of these columns, may lead to no row. */
+type ViaNull<C, Via> = Via extends keyof C
+  ? C[Via] extends Column<unknown, unknown, infer F>
+    ? 'null' extends F
+      ? true
+      : false
+    : never
+  : Via extends readonly string[]
+    ? true extends ViaNull<C, Via[number]>
+      ? true
+      : false
+    : true;
+
+type LinkRef<D, L, K extends keyof D, Link, Null extends boolean> =
+  Link extends ToOne<infer T extends keyof D & string, infer Via>
+    ? Row<D, L, T, Or<Null, ViaNull<ColumnsOf<D, K>, Via>>>
+    : Link extends ToMany<infer T>
+      ? ListRef<ModelTypes<D, L>, T, Null>
+      : never;
+
+type LinkRefs<D, L, K extends keyof D, Null extends boolean> = K extends keyof L
+  ? { readonly [R in keyof L[K]]: LinkRef<D, L, K, L[K][R], Null> }
+  : unknown;
+
+/** What a shape's function is given: every column and every link of the row. */
+export type Row<D, L, K extends keyof D, Null extends boolean = false> = {
+  readonly [C in keyof ColumnsOf<D, K>]: ColumnRef<ColumnsOf<D, K>[C], Null>;
+} & LinkRefs<D, L, K, Null> &
+  RowBrand<ModelTypes<D, L>, K, Null>;
+
+/** The row of entity `K` in a model given as one type. */
+export type RowOf<M, K> =
+  M extends ModelTypes<infer D, infer L> ? (K extends keyof D ? Row<D, L, K> : never) : never;
+
+/** Conditions as types: who may satisfy them is known before a row is. */
+export interface Condition<C> {
+  readonly [CONDITION]: C;
+}
+/** Satisfied for these audiences. */
+export interface ForAudience<Names extends string> {
+  readonly audience: Names;
+}
+/** Satisfied or not, as the request or the row decides. */
+export interface Sometimes {
+  readonly sometimes: true;
+}
+export interface AllOf<Cs extends readonly unknown[]> {
+  readonly all: Cs;
+}
+export interface AnyOf<Cs extends readonly unknown[]> {
+  readonly any: Cs;
+}
+export interface NotThat<C> {
+  readonly not: C;
+}
+
+/** What the function is given: the values of its dependencies, in order. */
+export type Arguments<A extends readonly unknown[]> = {
+  -readonly [I in keyof A]: A[I] extends Value<infer T, unknown>
+    ? T
+    : A[I] extends Sealed<infer T, unknown>
+      ? T
+      : never;
+};

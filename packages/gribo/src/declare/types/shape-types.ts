@@ -1,0 +1,76 @@
+import type { EnvelopePlan, ListPlan, ShapePlan } from '../../plan/declared.js';
+import type { Cases, Given, ListRef, Nested, Optional, RowBrand, Self, Value } from './member-types.js';
+import type { Out } from './output.js';
+
+declare const FIELDS: unique symbol;
+declare const ITEMS: unique symbol;
+declare const ENVELOPE: unique symbol;
+
+type NullWrap<Wr> = Wr extends 'one' | 'oneOrNull' ? 'oneOrNull' : 'manyOrNull';
+
+/** One member, reached through a row that may be missing. */
+type NullableMember<M> =
+  M extends Value<infer T, infer W>
+    ? Value<T | null, W | null>
+    : M extends Nested<infer F, infer Wr>
+      ? Nested<F, NullWrap<Wr>>
+      : M extends Self<infer Wr>
+        ? Self<NullWrap<Wr>>
+        : M extends Optional<infer X>
+          ? Optional<NullableMember<X>>
+          : M extends Given<infer C, infer X>
+            ? Given<C, NullableMember<X>>
+            : M extends Cases<infer C>
+              ? Cases<NullableFields<C>>
+              : NullableFields<M>;
+
+/** The fields of a shape spread over a row that may be missing: each value may be null. */
+export type NullableFields<F> = {
+  readonly [K in keyof F as K extends symbol ? never : K]: NullableMember<F[K]>;
+};
+
+/**
+ * A declared shape. Called inside another one, it nests over a link, or over the same row;
+ * spread, its members merge.
+ */
+export interface Shape<M, K, F> extends ShapeOf<F> {
+  (row: RowBrand<M, K, false>): F & Nested<F, 'one'>;
+  (row: RowBrand<M, K, boolean>): NullableFields<F> & Nested<F, 'oneOrNull'>;
+  (rows: ListRef<M, K, false>): Nested<F, 'many'>;
+  (rows: ListRef<M, K, boolean>): Nested<F, 'manyOrNull'>;
+}
+
+/** A shape of some fields, whatever its entity. */
+export interface ShapeOf<F> {
+  readonly [FIELDS]: F;
+  readonly plan: ShapePlan;
+}
+
+/** Many of one shape. */
+export interface ListBody<F> {
+  readonly [ITEMS]: F;
+  readonly plan: ListPlan;
+}
+
+/** A page, or a body inside another literal, with its members `W`. */
+export interface EnvelopeBody<W> {
+  readonly [ENVELOPE]: W;
+  readonly plan: EnvelopePlan;
+}
+
+/** A shape, `list(shape)`, `page(shape)` or one of these wrapped. */
+export type AnyBody = ShapeOf<unknown> | ListBody<unknown> | EnvelopeBody<unknown>;
+
+/**
+ * What a shape or body writes, exactly; members that depend on the situation are optional.
+ * @example
+ * type VesselCard = Output<typeof VesselCard>;
+ */
+export type Output<B, E extends string = string, A extends string = string> =
+  B extends ListBody<infer F>
+    ? Out<F, E, A>[]
+    : B extends EnvelopeBody<infer W>
+      ? Out<W, E, A>
+      : B extends ShapeOf<infer F>
+        ? Out<F, E, A>
+        : never;

@@ -1,0 +1,180 @@
+import type { Contract, ContractEndpoint } from '../../contract/contract.js';
+import type { JsonValue } from '../../plan/declared.js';
+import type { EndpointExamples } from '../../sample/examples-of.js';
+import { PROBLEM_SCHEMA } from '../schema/problem-schema.js';
+import { inputSchema, type SchemaStyle, shapeSchema } from '../schema/shape-schema.js';
+import type { JsonSchema } from '../schema/value-schema.js';
+import { type DescribedFormat, JSON_ONLY } from './described-format.js';
+import { type BodyContext, freeName, joinedSchema, takenContent } from './operation-bodies.js';
+import { operationParameters } from './operation-parameters.js';
+import { operationResponses } from './operation-responses.js';
+
+/** What a document says besides the contract. */
+export interface DocumentOptions {
+  /** The formats that are spoken; those of `@gribo/http` are such objects. Default: JSON. */
+  readonly formats?: readonly DescribedFormat[];
+  /** Whether `?format=` stands for an `Accept` header. Default: false. */
+  readonly formatParameter?: boolean;
+  /** More members of the document's `info`: `description`, `contact`, `license`, … */
+  readonly info?: JsonSchema;
+  /** Where the API is, as the document's `servers`. */
+  readonly servers?: readonly JsonSchema[];
+  /** How callers say who they are, as the document's `components.securitySchemes`. */
+  readonly securitySchemes?: JsonSchema;
+  /** Which of these are needed, as the document's `security`. */
+  readonly security?: readonly JsonSchema[];
+}
+
+/** The contract of what one audience sees; null: callers of none. */
+export const contractFor = (contract: Contract, audience: string | null): Contract => {
+  const answers = ({ only }: ContractEndpoint): boolean =>
+    only === undefined || (audience !== null && only.includes(audience));
+  const endpoints = contract.endpoints.filter(answers).map((endpoint): ContractEndpoint => {
+    const { only: _only, returns, ...rest } = endpoint;
+    if (returns === undefined) return rest;
+    const variants = returns.variants
+      .filter(({ audiences }) => audiences.includes(audience))
+      .map(({ shape }) => ({ shape, audiences: [audience] }));
+    return { ...rest, returns: { many: returns.many, variants } };
+  });
+  const { shapes, inputs } = reached(contract, endpoints);
+  return { ...contract, audiences: audience === null ? [] : [audience], endpoints, shapes, inputs };
+};
+
+type Members = Contract['shapes'][string]['members'] | Contract['inputs'][string]['members'];
+
+/** The shapes and inputs that some endpoints lead to. */
+const reached = (contract: Contract, endpoints: readonly ContractEndpoint[]) => {
+  const names = new Set<string>();
+  const walk = (members: Members): void => {
+    for (const { type } of members) {
+      if (type.kind === 'group') walk(type.members);
+      else if (type.kind === 'object' || type.kind === 'list') visit(type.of);
+    }
+  };
+  const visit = (name: string): void => {
+    if (names.has(name)) return;
+    names.add(name);
+    walk(contract.shapes[name]?.members ?? contract.inputs[name]?.members ?? []);
+  };
+  for (const { takes, returns } of endpoints) {
+    if (takes !== undefined) visit(takes);
+    for (const { shape } of returns?.variants ?? []) visit(shape);
+  }
+  const kept = <T>(all: Readonly<Record<string, T>>): Record<string, T> =>
+    Object.fromEntries(Object.entries(all).filter(([name]) => names.has(name)));
+  return { shapes: kept(contract.shapes), inputs: kept(contract.inputs) };
+};
+
+const ACTIONS: Readonly<Record<NonNullable<ContractEndpoint['operation']>, string>> = {
+  list: 'list',
+  read: 'read one',
+  create: 'create one',
+  replace: 'replace one',
+  amend: 'amend one',
+  remove: 'remove one',
+};
+
+/** `vessels: read one`. */
+const summaryOf = ({ name, operation }: ContractEndpoint): string =>
+  operation === undefined ? name : `${name.slice(0, name.lastIndexOf('.'))}: ${ACTIONS[operation]}`;
+
+const tagOf = ({ name }: ContractEndpoint): string => name.split('.')[0] ?? name;
+
+const tagsOf = (endpoints: readonly ContractEndpoint[]): readonly JsonSchema[] => {
+  const about = new Map<string, string>();
+  for (const endpoint of endpoints)
+    if (!about.has(tagOf(endpoint))) about.set(tagOf(endpoint), endpoint.entity);
+  return [...about].map(([name, entity]) => ({ name, description: `Endpoints about ${entity} rows.` }));
+};
+
+/** Writes one document. */
+class DocumentWriter {
+  readonly #context: BodyContext;
+  readonly #options: DocumentOptions;
+  readonly #problem: string;
+
+  constructor(context: BodyContext, options: DocumentOptions) {
+    this.#context = context;
+    this.#options = options;
+    const { contract } = context;
+    const endpoints = new Set(contract.endpoints.map(({ name }) => name));
+    this.#problem = freeName(endpoints.has('Problem') ? 'ProblemDetails' : 'Problem', contract);
+  }
+
+  write(): JsonSchema {
+    const { title, version, endpoints } = this.#context.contract;
+    const { info = {}, servers, security } = this.#options;
+    return {
+      openapi: '3.1.0',
+      info: { title, version, ...info },
+      ...(servers === undefined ? {} : { servers }),
+      ...(security === undefined ? {} : { security }),
+      tags: tagsOf(endpoints),
+      paths: this.#paths(),
+      components: this.#components(),
+    };
+  }
+
+  #paths(): JsonSchema {
+    const paths: Record<string, Record<string, JsonValue>> = {};
+    for (const endpoint of this.#context.contract.endpoints) {
+      const operation = { [endpoint.method.toLowerCase()]: this.#operation(endpoint) };
+      paths[endpoint.path] = { ...paths[endpoint.path], ...operation };
+    }
+    return paths;
+  }
+
+  #operation(endpoint: ContractEndpoint): JsonSchema {
+    const { name, about, only, takes, deprecated } = endpoint;
+    const { formats, refTo } = this.#context;
+    const parameters = operationParameters(endpoint, formats, this.#options.formatParameter === true);
+    const notice = deprecated?.instead == null ? null : `Use ${deprecated.instead} instead.`;
+    const whom = only === undefined ? null : `Answers ${only.join(', ')} only.`;
+    const description = [about, whom, notice].filter((part) => part != null).join(' ');
+    return {
+      operationId: name,
+      summary: summaryOf(endpoint),
+      ...(description === '' ? {} : { description }),
+      tags: [tagOf(endpoint)],
+      ...(deprecated === undefined ? {} : { deprecated: true }),
+      ...(only === undefined ? {} : { 'x-audiences': only }),
+      ...(parameters.length === 0 ? {} : { parameters }),
+      ...(takes === undefined
+        ? {}
+        : { requestBody: { required: true, content: takenContent(takes, name, this.#context) } }),
+      responses: operationResponses(endpoint, this.#context, refTo(this.#problem)),
+    };
+  }
+
+  #components(): JsonSchema {
+    const { contract, refTo } = this.#context;
+    const style: SchemaStyle = { refTo, closed: false };
+    const schemas = [
+      ...Object.entries(contract.shapes).map(([name, shape]) => [name, shapeSchema(shape, style)] as const),
+      ...Object.entries(contract.inputs).map(([name, input]) => [name, inputSchema(input, style)] as const),
+      ...contract.endpoints.flatMap((endpoint) => joinedSchema(endpoint, this.#context)),
+      [this.#problem, PROBLEM_SCHEMA] as const,
+    ];
+    const { securitySchemes } = this.#options;
+    return {
+      schemas: Object.fromEntries(schemas),
+      ...(securitySchemes === undefined ? {} : { securitySchemes }),
+    };
+  }
+}
+
+/**
+ * The OpenAPI document (3.1) of a contract.
+ *
+ * @param examples example bodies by the names of endpoints
+ */
+export const openApiDocument = (
+  contract: Contract,
+  options: DocumentOptions,
+  examples: Readonly<Record<string, EndpointExamples>>,
+): JsonSchema => {
+  const refTo = (name: string): string => `#/components/schemas/${name}`;
+  const { formats = JSON_ONLY } = options;
+  return new DocumentWriter({ contract, formats, refTo, examples }, options).write();
+};

@@ -1,0 +1,176 @@
+import type {
+  Contract,
+  ContractEndpoint,
+  ContractInputMember,
+  ContractMember,
+  ContractVariant,
+} from '../../contract/contract.js';
+import { plainName } from '../../contract/make/shape-catalog.js';
+
+import type { EndpointExamples } from '../../sample/examples-of.js';
+import { orNull } from '../schema/shape-schema.js';
+import { type JsonSchema, valueSchema } from '../schema/value-schema.js';
+import type { DescribedFormat } from './described-format.js';
+import { sentFormats } from './operation-parameters.js';
+
+/** What the bodies of one document are made from. */
+export interface BodyContext {
+  readonly contract: Contract;
+  readonly formats: readonly DescribedFormat[];
+  readonly refTo: (name: string) => string;
+  readonly examples: Readonly<Record<string, EndpointExamples>>;
+}
+
+const audienceText = (audiences: ContractVariant['audiences']): string => {
+  const names = audiences.flatMap((name) => (name === null ? [] : [name]));
+  if (!audiences.includes(null)) return `For ${names.join(', ')}.`;
+  return names.length === 0 ? 'For callers of no audience.' : `For ${names.join(', ')} and everybody else.`;
+};
+
+const variantSchema = (many: boolean, shape: string, { refTo }: BodyContext): JsonSchema => {
+  const $ref = refTo(shape);
+  return many ? { type: 'array', items: { $ref } } : { $ref };
+};
+
+/** A name that no shape and no input has: an endpoint may be called as a shape is. */
+export const freeName = (wanted: string, { shapes, inputs }: Contract): string => {
+  let name = wanted;
+  while (name in shapes || name in inputs) name += '.sent';
+  return name;
+};
+
+/** The name of the schema that joins what the audiences of an endpoint see. */
+const joinedName = ({ name }: ContractEndpoint, { contract }: BodyContext): string =>
+  freeName(plainName(name), contract);
+
+/** What an endpoint sends where audiences see different members: one schema for each group of them. */
+export const joinedSchema = (
+  endpoint: ContractEndpoint,
+  context: BodyContext,
+): readonly (readonly [string, JsonSchema])[] => {
+  const { many = false, variants = [] } = endpoint.returns ?? {};
+  if (variants.length < 2) return [];
+  const anyOf = variants.map(({ audiences, shape }) => ({
+    ...variantSchema(many, shape, context),
+    description: audienceText(audiences),
+    'x-audiences': audiences.filter((name): name is string => name !== null),
+  }));
+  return [[joinedName(endpoint, context), { anyOf }]];
+};
+
+const sentSchema = (endpoint: ContractEndpoint, context: BodyContext): JsonSchema => {
+  const { many = false, variants = [] } = endpoint.returns ?? {};
+  const [only] = variants;
+  return only !== undefined && variants.length === 1
+    ? variantSchema(many, only.shape, context)
+    : { $ref: context.refTo(joinedName(endpoint, context)) };
+};
+
+/** The dotted names of a table whose rows are of a shape. */
+const flatNames = (contract: Contract, members: readonly ContractMember[], above = ''): readonly string[] =>
+  members.flatMap(({ name, type }) => {
+    const path = above + name;
+    if (type.kind === 'group') return flatNames(contract, type.members, `${path}.`);
+    if (type.kind === 'object')
+      return flatNames(contract, contract.shapes[type.of]?.members ?? [], `${path}.`);
+    return [path];
+  });
+
+/** The shape of the rows in a body: of a page, what is in its list. */
+const rowMembers = (contract: Contract, shape: string): readonly ContractMember[] => {
+  const found = contract.shapes[shape];
+  if (found === undefined) return [];
+  if (found.entity !== null) return found.members;
+  const content = (members: readonly ContractMember[]): string | undefined => {
+    for (const { type } of members) {
+      if (type.kind === 'list' || type.kind === 'object') return type.of;
+      const inside = type.kind === 'group' ? content(type.members) : undefined;
+      if (inside !== undefined) return inside;
+    }
+    return undefined;
+  };
+  const inside = content(found.members);
+  return inside === undefined ? [] : rowMembers(contract, inside);
+};
+
+/** Formats that hold rows only are text to JSON Schema: their columns are told in words. */
+const rowsText = (
+  format: DescribedFormat,
+  { returns }: ContractEndpoint,
+  { contract }: BodyContext,
+): JsonSchema => {
+  const variants = returns?.variants ?? [];
+  const names = new Set(variants.flatMap(({ shape }) => flatNames(contract, rowMembers(contract, shape))));
+  const description =
+    format.isFlat === true ? `One line for each row, with the columns ${[...names].join(', ')}.` : null;
+  return { type: 'string', description: description ?? 'One line for each row, as in the JSON list.' };
+};
+
+const sentExamples = (
+  { name, returns }: ContractEndpoint,
+  { examples }: BodyContext,
+): { readonly examples?: JsonSchema } => {
+  const { sent = {} } = examples[name] ?? {};
+  const found = (returns?.variants ?? []).flatMap(({ audiences }) => {
+    const [whom = null] = audiences;
+    const value = sent[whom ?? ''];
+    const label = audiences.find((audience) => audience !== null) ?? 'everybody';
+    return value === undefined ? [] : [[label, { summary: audienceText(audiences), value }] as const];
+  });
+  return found.length === 0 ? {} : { examples: Object.fromEntries(found) };
+};
+
+/** What is sent, by media type. */
+export const sentContent = (endpoint: ContractEndpoint, context: BodyContext): JsonSchema => {
+  const schema = sentSchema(endpoint, context);
+  const types = sentFormats(endpoint, context.formats).map((format) => {
+    const [type = format.name] = format.mediaTypes;
+    if (format.onlyLists === true) return [type, { schema: rowsText(format, endpoint, context) }];
+    return [type, { schema, ...(type.endsWith('json') ? sentExamples(endpoint, context) : {}) }];
+  });
+  return Object.fromEntries(types) as JsonSchema;
+};
+
+/** The fields of a form: dotted names, and JSON text for lists. */
+const formProperties = (
+  members: readonly ContractInputMember[],
+  contract: Contract,
+  above = '',
+): readonly (readonly [string, JsonSchema])[] =>
+  members.flatMap(({ name, type, nullable }) => {
+    const path = above + name;
+    switch (type.kind) {
+      case 'group':
+        return formProperties(type.members, contract, `${path}.`);
+      case 'object':
+        return formProperties(contract.inputs[type.of]?.members ?? [], contract, `${path}.`);
+      case 'list':
+        return [[path, { type: 'string', description: 'JSON text.' }] as const];
+      case 'constant':
+        return [[path, { const: type.value }] as const];
+      default: {
+        const schema = valueSchema(type, 'request');
+        return [[path, nullable === true ? orNull(schema) : schema] as const];
+      }
+    }
+  });
+
+/** What is taken, by media type. */
+export const takenContent = (takes: string, endpoint: string, context: BodyContext): JsonSchema => {
+  const { contract, formats, refTo, examples } = context;
+  const members = contract.inputs[takes]?.members ?? [];
+  const example = examples[endpoint]?.taken;
+  const content = formats
+    .filter(({ read }) => read !== undefined)
+    .flatMap((format) =>
+      [...format.mediaTypes, ...(format.alsoReads ?? [])].map((type) => {
+        if (format.isFlat === true) {
+          const properties = Object.fromEntries(formProperties(members, contract));
+          return [type, { schema: { type: 'object', properties } }];
+        }
+        const shown = type.endsWith('json') && example !== undefined ? { example } : {};
+        return [type, { schema: { $ref: refTo(takes) }, ...shown }];
+      }),
+    );
+  return Object.fromEntries(content) as JsonSchema;
+};

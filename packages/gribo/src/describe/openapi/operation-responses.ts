@@ -1,0 +1,86 @@
+import type { ContractEndpoint } from '../../contract/contract.js';
+import type { JsonSchema } from '../schema/value-schema.js';
+import { type BodyContext, sentContent } from './operation-bodies.js';
+
+const header = (description: string): JsonSchema => ({ description, schema: { type: 'string' } });
+
+const isReading = ({ method }: ContractEndpoint): boolean => method === 'GET';
+
+const headersOf = (endpoint: ContractEndpoint): JsonSchema => {
+  const { deprecated, page, operation, returns } = endpoint;
+  return {
+    ...(isReading(endpoint) && returns !== undefined
+      ? {
+          ETag: header('The entity tag, of responses that are sent as a whole (RFC 9110, section 8.8.3).'),
+          'Cache-Control': header('Who may keep the response, and for how long (RFC 9111, section 5.2).'),
+          Vary: header('The request headers that the response depends on (RFC 9110, section 12.5.5).'),
+        }
+      : {}),
+    ...(page === undefined ? {} : { Link: header('The pages around this one (RFC 8288).') }),
+    ...(operation === 'create' ? { Location: header('Where the new row is.') } : {}),
+    ...(deprecated === undefined || deprecated.since === null
+      ? {}
+      : { Deprecation: header('Since when it is deprecated (RFC 9745).') }),
+    ...(deprecated === undefined || deprecated.sunset === null
+      ? {}
+      : { Sunset: header('When it may be gone (RFC 8594).') }),
+  };
+};
+
+/** The statuses of problems, and what each of them means here. */
+const problemsOf = (endpoint: ContractEndpoint): Readonly<Record<string, string>> => {
+  const { parameters, operation, takes, only, returns } = endpoint;
+  const changes = operation === 'replace' || operation === 'amend' || operation === 'remove';
+  return {
+    400: takes === undefined ? 'The query is wrong.' : 'The query is wrong, or the body cannot be read.',
+    ...(only === undefined ? {} : { 403: `It answers ${only.join(', ')} only.` }),
+    ...(parameters.length === 0 ? {} : { 404: 'There is no such row.' }),
+    ...(returns === undefined ? {} : { 406: 'No format that the caller accepts is there.' }),
+    ...(takes === undefined && operation !== 'remove' ? {} : { 409: 'It does not fit what is stored.' }),
+    ...(changes ? { 412: 'The row was changed since it was read.' } : {}),
+    ...(takes === undefined
+      ? {}
+      : {
+          413: 'The body is too large.',
+          415: 'Bodies of this media type are not read.',
+          422: 'Members of the body are wrong; `errors` lists every one.',
+        }),
+    default: 'Any other failure.',
+  };
+};
+
+const successStatus = ({ operation, returns }: ContractEndpoint): string => {
+  if (operation === 'create') return '201';
+  return returns === undefined ? '204' : '200';
+};
+
+const SUCCESS: Readonly<Record<string, string>> = {
+  200: 'What was asked for.',
+  201: 'It was created.',
+  204: 'It was done; there is nothing to send.',
+};
+
+/** The responses of an operation: what it sends, and every problem it may answer with. */
+export const operationResponses = (
+  endpoint: ContractEndpoint,
+  context: BodyContext,
+  problemRef: string,
+): JsonSchema => {
+  const status = successStatus(endpoint);
+  const headers = headersOf(endpoint);
+  const success = {
+    description: SUCCESS[status] ?? '',
+    ...(Object.keys(headers).length === 0 ? {} : { headers }),
+    ...(endpoint.returns === undefined ? {} : { content: sentContent(endpoint, context) }),
+  };
+  const problem = (description: string): JsonSchema => ({
+    description,
+    content: { 'application/problem+json': { schema: { $ref: problemRef } } },
+  });
+  const unchanged: JsonSchema =
+    isReading(endpoint) && endpoint.returns !== undefined
+      ? { 304: { description: 'The caller has it already.' } }
+      : {};
+  const problems = Object.entries(problemsOf(endpoint)).map(([code, words]) => [code, problem(words)]);
+  return { [status]: success, ...unchanged, ...(Object.fromEntries(problems) as JsonSchema) };
+};

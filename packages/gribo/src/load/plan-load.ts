@@ -1,0 +1,196 @@
+import type { ColumnType } from '../plan/column-type.js';
+import { countName } from '../plan/count-name.js';
+import type { ValueNode } from '../plan/declared.js';
+import type { ColumnPlan, EntityPlan, LinkPlan } from '../plan/entity-plan.js';
+import type { ListSelection } from '../plan/filter.js';
+import type { ResolvedBody, ResolvedField, ResolvedNode, RowCondition } from '../plan/resolved.js';
+import { freeze } from '../util/freeze.js';
+
+/** A column to load: the row's property, and the name and type it is stored under. */
+export interface LoadColumn {
+  readonly name: string;
+  readonly stored: string;
+  readonly type: ColumnType;
+}
+
+/** A to-many link that is counted, not loaded. */
+export interface LoadCount {
+  /** The name under which the row keeps the count: `row[counts][name]`. */
+  readonly name: string;
+  readonly link: LinkPlan;
+  readonly selection: ListSelection;
+}
+
+/** A link whose row or rows are loaded, and what of them. */
+export interface LoadLink {
+  readonly link: LinkPlan;
+  /** Which rows of a to-many link; where members want different ones, all of them. */
+  readonly selection: ListSelection;
+  readonly plan: LoadPlan;
+}
+
+/** What has to be loaded of one entity: these columns and links, and nothing else. */
+export interface LoadPlan {
+  readonly entity: string;
+  readonly table: string;
+  /** Property names of the key columns, in order. */
+  readonly key: readonly string[];
+  /** Columns that members read, and those that join and identify rows, in the entity's order. */
+  readonly columns: readonly LoadColumn[];
+  readonly links: readonly LoadLink[];
+  readonly counts: readonly LoadCount[];
+}
+
+const everyRow: ListSelection = freeze({ where: freeze([]), sort: freeze([]), limit: null });
+
+const sameSelection = (a: ListSelection, b: ListSelection): boolean =>
+  a === b ||
+  (a.limit === null &&
+    b.limit === null &&
+    a.where.length + b.where.length + a.sort.length + b.sort.length === 0);
+
+/** Gathers what is needed of one entity, over all members that reach it. */
+class Needs {
+  readonly #entity: EntityPlan;
+  readonly #columns = new Set<string>();
+  readonly #links = new Map<string, { link: LinkPlan; selection: ListSelection; needs: Needs }>();
+  readonly #counts = new Map<string, LoadCount>();
+
+  constructor(entity: EntityPlan) {
+    this.#entity = entity;
+    for (const name of entity.key) this.#columns.add(name);
+  }
+
+  column(column: ColumnPlan): void {
+    this.#columns.add(column.name);
+  }
+
+  count(link: LinkPlan, selection: ListSelection): void {
+    const name = countName(link, selection);
+    this.#counts.set(name, freeze({ name, link, selection }));
+  }
+
+  /** What is needed behind a link; the columns that join both sides are. */
+  behind(link: LinkPlan, selection: ListSelection = everyRow): Needs {
+    for (const name of link.from) this.#columns.add(name);
+    const known = this.#links.get(link.name);
+    const needs = known?.needs ?? new Needs(link.target);
+    if (link.through === null) for (const name of link.to) needs.#columns.add(name);
+    for (const { column } of [...selection.where, ...selection.sort]) needs.column(column);
+    const agreed = known === undefined || sameSelection(known.selection, selection) ? selection : everyRow;
+    this.#links.set(link.name, { link, selection: agreed, needs });
+    return needs;
+  }
+
+  at(path: readonly LinkPlan[]): Needs {
+    return path.reduce<Needs>((needs, link) => needs.behind(link), this);
+  }
+
+  plan(): LoadPlan {
+    const columns = this.#entity.columns.filter((column) => this.#columns.has(column.name));
+    // Rows of a link that is loaded whole are counted where they are.
+    const counts = [...this.#counts.values()].filter(({ link, selection }) => {
+      const loaded = this.#links.get(link.name);
+      const isWhole = loaded !== undefined && sameSelection(loaded.selection, everyRow);
+      return !(isWhole && sameSelection(selection, everyRow));
+    });
+    return freeze({
+      entity: this.#entity.name,
+      table: this.#entity.table,
+      key: this.#entity.key,
+      columns: freeze(columns.map(({ name, stored, type }) => freeze({ name, stored, type }))),
+      links: freeze(
+        [...this.#links.values()].map(({ link, selection, needs }) =>
+          freeze({ link, selection, plan: needs.plan() }),
+        ),
+      ),
+      counts: freeze(counts),
+    });
+  }
+}
+
+const needValue = (node: ValueNode, needs: Needs): void => {
+  switch (node.kind) {
+    case 'column':
+      return needs.at(node.path).column(node.column);
+    case 'derived':
+      needs.at(node.guard);
+      for (const input of node.inputs) needValue(input, needs);
+      return;
+    case 'converted':
+      return needValue(node.input, needs);
+    case 'count':
+      return needs.at(node.path).count(node.link, node.selection);
+    case 'constant':
+      return;
+    default:
+      return node satisfies never;
+  }
+};
+
+const needCondition = (condition: RowCondition, needs: Needs): void => {
+  switch (condition.kind) {
+    case 'holds':
+      needs.at(condition.guard);
+      for (const input of condition.inputs) needValue(input, needs);
+      return;
+    case 'all':
+    case 'any':
+      for (const part of condition.of) needCondition(part, needs);
+      return;
+    case 'not':
+      return needCondition(condition.of, needs);
+    default:
+      return condition satisfies never;
+  }
+};
+
+const needFields = (fields: readonly ResolvedField[], needs: Needs): void => {
+  for (const { condition, node } of fields) {
+    if (condition !== null) needCondition(condition, needs);
+    needNode(node, needs);
+  }
+};
+
+const needNode = (node: ResolvedNode, needs: Needs): void => {
+  switch (node.kind) {
+    case 'column':
+    case 'derived':
+    case 'converted':
+    case 'count':
+    case 'constant':
+      return needValue(node, needs);
+    case 'group':
+      return needFields(node.fields, needs);
+    case 'nested':
+      return needFields(node.shape.fields, needs.at(node.path));
+    case 'nestedList':
+      return needFields(node.shape.fields, needs.at(node.path).behind(node.link, node.selection));
+    case 'first':
+      return needFields(
+        node.shape.fields,
+        needs.at(node.path).behind(node.link, freeze({ ...node.selection, limit: 1 })),
+      );
+    default:
+      return node satisfies never;
+  }
+};
+
+const known = new WeakMap<ResolvedBody, LoadPlan>();
+
+/** What a resolved body needs loaded: the same object for the same body. */
+export const planLoad = (body: ResolvedBody): LoadPlan => {
+  let plan = known.get(body);
+  if (plan === undefined) {
+    plan = planOf(body);
+    known.set(body, plan);
+  }
+  return plan;
+};
+
+const planOf = (body: ResolvedBody): LoadPlan => {
+  const needs = new Needs(body.content.entity);
+  for (const { column } of body.sort) needs.column(column);
+  needFields(body.content.fields, needs);
+  return needs.plan();
+};

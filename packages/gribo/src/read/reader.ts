@@ -1,0 +1,162 @@
+import { type EngineName, type EngineOptions, engineFor } from '../codegen/engine.js';
+import type { Change, InputOf } from '../declare/types/input-types.js';
+import type { InputPlan } from '../plan/input-plan.js';
+import { freeze } from '../util/freeze.js';
+import { countMembers } from './count-members.js';
+import { depthOf, generateReader, type ReadRight } from './generate-reader.js';
+import { type Issue, type SayIssue, sayIssue } from './issue.js';
+import { ParseFailure, parseJson } from './parse-json.js';
+import { InputReading, type ReadPolicies } from './read-input.js';
+
+export interface ReaderPolicies extends Partial<ReadPolicies> {
+  /** The most bytes a JSON text may have. Default: 1,048,576. */
+  readonly bytes?: number;
+  /** The most objects and arrays inside each other. Default: 32. */
+  readonly depth?: number;
+  /** The most members and array items in all. Default: 100,000. */
+  readonly items?: number;
+  /** Puts issues into other words, or another language. */
+  readonly say?: SayIssue;
+}
+
+/** How large a body may be. */
+interface Limits {
+  readonly bytes: number;
+  readonly depth: number;
+  readonly items: number;
+}
+
+/** A change that can be stored, or everything that keeps the body from being one. */
+export type ReadResult<T> =
+  | { readonly ok: true; readonly value: T }
+  | { readonly ok: false; readonly issues: readonly Issue[] };
+
+/** Reads bodies by one input. */
+export interface Reader<T> {
+  /** The input as data. */
+  readonly plan: InputPlan;
+  /** Which engine is at work. */
+  readonly engine: EngineName;
+  /** Reads JSON: a text, or its bytes in UTF-8. */
+  json(body: string | Uint8Array): ReadResult<T>;
+  /** Reads what is parsed already. */
+  object(body: unknown): ReadResult<T>;
+}
+
+const refused = (
+  pointer: string,
+  code: 'syntax' | 'limit',
+  expected: string,
+  say: SayIssue,
+): ReadResult<never> => {
+  const message = say({ pointer, code, expected, came: '' });
+  return { ok: false, issues: freeze([freeze({ pointer, code, expected, message })]) };
+};
+
+/** The text of UTF-8 bytes; undefined where they are none. */
+const textOf = (body: string | Uint8Array): string | undefined => {
+  if (typeof body === 'string') return body.startsWith('\ufeff') ? body.slice(1) : body;
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(body);
+  } catch {
+    return undefined;
+  }
+};
+
+/** The value of a JSON text, if it is one. */
+const parsedOrNothing = (text: string): unknown => {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return undefined;
+  }
+};
+
+/** Reads one input by one engine. What a program does not read at first sight, the interpreter reads. */
+class InputReader {
+  readonly #plan: InputPlan;
+  readonly #policies: ReadPolicies;
+  readonly #limits: Limits;
+  readonly #say: SayIssue;
+  readonly #program: ReadRight | null;
+
+  constructor(plan: InputPlan, policies: ReadPolicies, limits: Limits, say: SayIssue, engine: EngineName) {
+    this.#plan = plan;
+    this.#policies = policies;
+    this.#limits = limits;
+    this.#say = say;
+    this.#program = engine === 'generated' ? generateReader(plan, policies) : null;
+  }
+
+  object(body: unknown): ReadResult<object> {
+    const value = this.#program?.(body, { members: 0, items: 0 });
+    return value === undefined ? this.#interpreted(body) : { ok: true, value };
+  }
+
+  json(body: string | Uint8Array): ReadResult<object> {
+    const { bytes, depth, items } = this.#limits;
+    if (body.length > bytes) return refused('', 'limit', `A body may have at most ${bytes} bytes`, this.#say);
+    const text = textOf(body);
+    if (text === undefined) return refused('', 'syntax', 'The bytes are no UTF-8 text', this.#say);
+    const value = this.#fromRightText(text);
+    if (value !== undefined) return { ok: true, value };
+    try {
+      return this.#interpreted(parseJson(text, { depth, items }));
+    } catch (error) {
+      if (error instanceof ParseFailure) return refused(error.pointer, error.code, error.message, this.#say);
+      throw error;
+    }
+  }
+
+  /** The change of a text in which everything is right: no member is there twice, and it is within the limits. */
+  #fromRightText(text: string): object | undefined {
+    if (this.#program === null || depthOf(this.#plan.fields) > this.#limits.depth) return undefined;
+    const seen = { members: 0, items: 0 };
+    const value = this.#program(parsedOrNothing(text), seen);
+    const isWhole = seen.members + seen.items <= this.#limits.items && countMembers(text) === seen.members;
+    return isWhole ? value : undefined;
+  }
+
+  #interpreted(body: unknown): ReadResult<object> {
+    const reading = new InputReading(this.#policies, this.#say);
+    const value = reading.read(this.#plan, body);
+    return reading.issues.length > 0 ? { ok: false, issues: freeze(reading.issues) } : { ok: true, value };
+  }
+}
+
+/**
+ * Makes the reader of an input: bodies in, changes out, under the entity's own property names.
+ * Every issue is told, not the first; a body is never taken in part.
+ *
+ * @param input what `input` or `amending` declared
+ * @param policies `unknown`, `nulls`, `choices`, `text`: how strictly it reads; `bytes`, `depth`,
+ * `items`: how large a body may be; `say`: the words of issues
+ * @param options `engine`: as for `writer`; engines differ in speed only
+ * @throws {GriboError} `ENGINE` where `generated` is wanted and the platform forbids it
+ * @example
+ * reader(NewVessel).json('{"name":"Anselma"}')
+ */
+export const reader = <I extends InputOf<unknown>>(
+  input: I,
+  policies: ReaderPolicies = {},
+  options: EngineOptions = {},
+): Reader<Change<I>> => {
+  const { unknown = 'refuse', nulls = 'refuse', choices = 'name', text = 'exact', say = sayIssue } = policies;
+  const { bytes = 1_048_576, depth = 32, items = 100_000 } = policies;
+  const engine = engineFor(options.engine);
+  const { plan } = input;
+  const reading = new InputReader(
+    plan,
+    { unknown, nulls, choices, text },
+    { bytes, depth, items },
+    say,
+    engine,
+  );
+  return freeze({
+    plan,
+    engine,
+    // That what is read is of the input's type is the law that the tests hold.
+    json: (body: string | Uint8Array) => reading.json(body) as ReadResult<Change<I>>,
+    object: (body: unknown) => reading.object(body) as ReadResult<Change<I>>,
+  });
+};

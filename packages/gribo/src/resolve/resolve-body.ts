@@ -1,0 +1,63 @@
+import { type BodyPlan, contentShape, type ShapePlan } from '../plan/declared.js';
+import type { ResolvedBody, ResolvedField, ResolvedShape } from '../plan/resolved.js';
+import type { Situation } from '../plan/situation.js';
+import { freeze } from '../util/freeze.js';
+import { pickFields, type UnknownPath } from './pick-fields.js';
+import { Resolver } from './resolver.js';
+
+/** A body in one situation, with what the situation asked for in vain. */
+export interface Resolution {
+  readonly body: ResolvedBody;
+  /** Names asked for that nothing here answers to. */
+  readonly unknownAsked: readonly string[];
+  readonly unknownFields: readonly UnknownPath[];
+}
+
+/** Puts another shape in the place of the content's, wherever the envelope nests it. */
+const replaceContent = (shape: ResolvedShape, from: ResolvedShape, to: ResolvedShape): ResolvedShape => {
+  const fields = (all: readonly ResolvedField[]): readonly ResolvedField[] =>
+    freeze(
+      all.map((field) => {
+        const { node } = field;
+        if (node.kind === 'group')
+          return freeze({ ...field, node: freeze({ ...node, fields: fields(node.fields) }) });
+        const isContent = (node.kind === 'nested' || node.kind === 'nestedList') && node.shape === from;
+        return isContent ? freeze({ ...field, node: freeze({ ...node, shape: to }) }) : field;
+      }),
+    );
+  return freeze({ ...shape, fields: fields(shape.fields) });
+};
+
+const kindOf = (body: BodyPlan): ResolvedBody['kind'] => {
+  if (body.kind === 'envelope') return 'answer';
+  return body.kind === 'list' ? 'list' : 'one';
+};
+
+/** The shape that is written for each row, or for the answer. */
+const writtenShape = (body: BodyPlan): ShapePlan => (body.kind === 'shape' ? body : body.shape);
+
+/**
+ * Settles everything that the situation decides; what is left depends on the rows alone.
+ *
+ * @param staysOpen whether what may be asked for is kept, under conditions that say so: for
+ * descriptions, never for writing
+ */
+export const resolveBody = (body: BodyPlan, situation: Situation, staysOpen = false): Resolution => {
+  const resolver = new Resolver(situation, staysOpen);
+  const written = resolver.shape(writtenShape(body));
+  const whole = resolver.shape(contentShape(body));
+  const asks = freeze([...resolver.asks]);
+  const unknownAsked = (situation.asked ?? []).filter((name) => !resolver.asks.has(name));
+  const kind = kindOf(body);
+  const sort = body.kind === 'envelope' ? (body.page?.sort ?? freeze([])) : freeze([]);
+  if (situation.fields === undefined) {
+    return {
+      body: freeze({ kind, shape: written, content: whole, sort, asks }),
+      unknownAsked,
+      unknownFields: [],
+    };
+  }
+  const { shape: content, unknown } = pickFields(whole, situation.fields);
+  const shape = kind === 'answer' ? replaceContent(written, whole, content) : content;
+  return { body: freeze({ kind, shape, content, sort, asks }), unknownAsked, unknownFields: unknown };
+};

@@ -1,0 +1,170 @@
+import type {
+  ConditionNode,
+  DeclaredField,
+  DeclaredNode,
+  DeprecationNotice,
+  ShapePlan,
+} from '../plan/declared.js';
+import type { ResolvedField, ResolvedNode, ResolvedShape, RowCondition } from '../plan/resolved.js';
+import type { Situation } from '../plan/situation.js';
+import { freeze } from '../util/freeze.js';
+import { namesAsked, openAsk } from './open-asks.js';
+
+/** What is left of a member: null where the situation leaves it out. */
+type Settled = Omit<ResolvedField, 'name'> | null;
+
+/** A condition: settled by the situation, or left to the row. */
+type Verdict = boolean | RowCondition;
+
+const always = (node: ResolvedNode): Settled => ({
+  condition: null,
+  whenPresent: false,
+  deprecated: null,
+  node,
+});
+
+/** The last part of a dotted name: `read` of `vessels.read`. */
+export const lastPart = (endpoint: string): string => endpoint.slice(endpoint.lastIndexOf('.') + 1);
+
+/** What is known of a name that may be asked for: asked, not asked, or a condition that stays open. */
+type Asking = (name: string) => Verdict;
+
+/** Settles the members of shapes for one situation, each shape once. */
+export class Resolver {
+  /** The names whose asking makes a difference in this situation. */
+  readonly asks: ReadonlySet<string>;
+  readonly #asks = new Set<string>();
+  readonly #situation: Situation;
+  readonly #staysOpen: boolean;
+  readonly #done = new Map<ShapePlan, ResolvedShape>();
+
+  /** @param staysOpen whether what may be asked for is kept, under conditions that say so */
+  constructor(situation: Situation, staysOpen = false) {
+    this.#situation = situation;
+    this.#staysOpen = staysOpen;
+    this.asks = this.#asks;
+  }
+
+  /** The shape as it is in this situation. */
+  shape(plan: ShapePlan): ResolvedShape {
+    const known = this.#done.get(plan);
+    if (known !== undefined) return known;
+    const { name, entity, about } = plan;
+    const fields = this.#fields(plan.fields);
+    const resolved: ResolvedShape = freeze({ kind: 'resolvedShape', name, entity, about, fields });
+    this.#done.set(plan, resolved);
+    return resolved;
+  }
+
+  #fields(fields: readonly DeclaredField[]): readonly ResolvedField[] {
+    const kept: ResolvedField[] = [];
+    for (const { name, node } of fields) {
+      const settled = this.#settle(node);
+      if (settled !== null) kept.push(freeze({ name, ...settled }));
+    }
+    return freeze(kept);
+  }
+
+  #settle(node: DeclaredNode): Settled {
+    switch (node.kind) {
+      case 'column':
+      case 'derived':
+      case 'converted':
+      case 'constant':
+      case 'count':
+        return always(node);
+      case 'group':
+        return always(freeze({ kind: 'group', fields: this.#fields(node.fields) }));
+      case 'nested':
+      case 'nestedList':
+      case 'first':
+        return always(freeze({ ...node, shape: this.shape(node.shape) }));
+      case 'cases':
+        return this.#case(node.cases, node.otherwise);
+      case 'given':
+        return this.#given(node.condition, node.node);
+      case 'unsealed':
+        return this.#isFor(node.audiences) ? always(node.node) : null;
+      case 'whenPresent':
+        return this.#with(this.#settle(node.node), { whenPresent: true });
+      case 'deprecated':
+        return this.#with(this.#settle(node.node), { deprecated: node.notice });
+      default:
+        return node satisfies never;
+    }
+  }
+
+  #with(
+    settled: Settled,
+    change: { readonly whenPresent: boolean } | { readonly deprecated: DeprecationNotice },
+  ): Settled {
+    return settled === null ? null : { ...settled, ...change };
+  }
+
+  #isFor(audiences: readonly string[]): boolean {
+    const { audience } = this.#situation;
+    return audience !== undefined && audiences.includes(audience);
+  }
+
+  /** The full name decides before its last part, and that before `otherwise`. */
+  #case(cases: readonly { endpoint: string; node: DeclaredNode }[], otherwise: DeclaredNode | null): Settled {
+    const { endpoint } = this.#situation;
+    const named = (name: string): DeclaredNode | undefined =>
+      cases.find((candidate) => candidate.endpoint === name)?.node;
+    const node =
+      endpoint === undefined ? otherwise : (named(endpoint) ?? named(lastPart(endpoint)) ?? otherwise);
+    return node === null ? null : this.#settle(node);
+  }
+
+  #given(wanted: ConditionNode, node: DeclaredNode): Settled {
+    // What no asking can bring is not even looked at: its names are none of the caller's business.
+    const open = this.#verdict(wanted, openAsk);
+    if (open === false) return null;
+    const settled = this.#settle(node);
+    if (settled === null) return null;
+    if (typeof open !== 'boolean') for (const name of namesAsked(open)) this.#asks.add(name);
+    const verdict = this.#staysOpen ? open : this.#verdict(wanted, (name) => this.#isAsked(name));
+    if (verdict === false) return null;
+    if (verdict === true) return settled;
+    const { condition } = settled;
+    const joined =
+      condition === null ? verdict : freeze({ kind: 'all' as const, of: freeze([verdict, condition]) });
+    return { ...settled, condition: joined };
+  }
+
+  #isAsked(name: string): boolean {
+    return this.#situation.asked?.includes(name) ?? false;
+  }
+
+  #verdict(condition: ConditionNode, asked: Asking): Verdict {
+    switch (condition.kind) {
+      case 'audience':
+        return this.#isFor(condition.names);
+      case 'asked':
+        return asked(condition.name);
+      case 'holds':
+        return condition;
+      case 'all':
+        return this.#joined('all', condition.of, asked);
+      case 'any':
+        return this.#joined('any', condition.of, asked);
+      case 'not': {
+        const verdict = this.#verdict(condition.of, asked);
+        return typeof verdict === 'boolean' ? !verdict : freeze({ kind: 'not', of: verdict });
+      }
+      default:
+        return condition satisfies never;
+    }
+  }
+
+  /** `all` is settled by one false, `any` by one true; what agrees with neither is left to the row. */
+  #joined(kind: 'all' | 'any', conditions: readonly ConditionNode[], asked: Asking): Verdict {
+    const settles = kind === 'any';
+    const verdicts = conditions.map((condition) => this.#verdict(condition, asked));
+    if (verdicts.includes(settles)) return settles;
+    const open = verdicts.filter((verdict) => typeof verdict !== 'boolean');
+    const [only] = open;
+    if (only === undefined) return !settles;
+    return open.length === 1 ? only : freeze({ kind, of: freeze(open) });
+  }
+}

@@ -1,0 +1,224 @@
+import { ANSWER } from '../../plan/answer.js';
+import type { ApiPlan, EndpointPlan } from '../../plan/api-plan.js';
+import { audiencesAt } from '../../plan/audiences-at.js';
+import type { ValueNode } from '../../plan/declared.js';
+import type { ColumnPlan, EntityPlan, LinkPlan } from '../../plan/entity-plan.js';
+import type { ListSelection } from '../../plan/filter.js';
+import type { InputField, InputPlan } from '../../plan/input-plan.js';
+import type { ResolvedField, ResolvedNode, ResolvedShape, RowCondition } from '../../plan/resolved.js';
+import { namesAsked } from '../../resolve/open-asks.js';
+import { resolveBody } from '../../resolve/resolve-body.js';
+import { freeze } from '../../util/freeze.js';
+
+/** What a column does on its way: docs/trace.md says for each what it means. */
+export type FlowKind = 'sent' | 'converted' | 'computed' | 'decides' | 'orders' | 'filters' | 'set';
+
+/** One way of a column in or out of an API. */
+export interface Flow {
+  readonly entity: string;
+  readonly column: string;
+  /** The label of its seal; null where it is open. */
+  readonly sealed: string | null;
+  readonly kind: FlowKind;
+  /** The conversions that the value goes through, the first one first. */
+  readonly conversions: readonly string[];
+  readonly endpoint: string;
+  /** The member's dotted name, `[]` standing for the items of a list; of a filter, the parameter. */
+  readonly member: string;
+  /** The names that have to be asked for. */
+  readonly asks: readonly string[];
+  /** Null among them: callers of no audience. */
+  readonly audiences: readonly (string | null)[];
+}
+
+/** A flow before it is known for whom it is. */
+type BareFlow = Omit<Flow, 'audiences'>;
+
+/** What was met on the way down to a member. */
+interface Place {
+  readonly endpoint: string;
+  readonly member: string;
+  readonly asks: readonly string[];
+  /** The entity of the row that members are read from. */
+  readonly entity: EntityPlan;
+}
+
+const ended = (entity: EntityPlan, path: readonly LinkPlan[]): EntityPlan => path.at(-1)?.target ?? entity;
+
+/** Gathers the flows of one body for one audience. */
+class BodyFlows {
+  readonly flows: BareFlow[] = [];
+
+  shape(shape: ResolvedShape, place: Place): void {
+    this.#fields(shape.fields, { ...place, entity: shape.entity });
+  }
+
+  #fields(fields: readonly ResolvedField[], place: Place): void {
+    for (const { name, condition, node } of fields) {
+      const member = place.member === '' ? name : `${place.member}.${name}`;
+      const asks = [...new Set([...place.asks, ...(condition === null ? [] : namesAsked(condition))])];
+      const at = { ...place, member, asks };
+      if (condition !== null) this.#condition(condition, at);
+      this.#node(node, at);
+    }
+  }
+
+  #node(node: ResolvedNode, place: Place): void {
+    switch (node.kind) {
+      case 'group':
+        return this.#fields(node.fields, place);
+      case 'nested':
+        return this.shape(node.shape, place);
+      case 'first':
+      case 'nestedList': {
+        this.#selection(node.link, node.selection, place);
+        const member = node.kind === 'first' ? place.member : `${place.member}[]`;
+        return this.shape(node.shape, { ...place, member });
+      }
+      case 'column':
+      case 'derived':
+      case 'converted':
+      case 'constant':
+      case 'count':
+        return this.#value(node, 'sent', [], place);
+      default:
+        return node satisfies never;
+    }
+  }
+
+  #value(node: ValueNode, kind: FlowKind, conversions: readonly string[], place: Place): void {
+    switch (node.kind) {
+      case 'column':
+        return this.#add(ended(place.entity, node.path), node.column, kind, conversions, place);
+      case 'converted': {
+        const steps = [node.conversion.name, ...conversions];
+        return this.#value(node.input, kind === 'sent' ? 'converted' : kind, steps, place);
+      }
+      case 'derived': {
+        const inner = kind === 'decides' ? kind : 'computed';
+        for (const input of node.inputs) this.#value(input, inner, [], place);
+        return;
+      }
+      case 'count':
+        return this.#selection(node.link, node.selection, place);
+      case 'constant':
+        return;
+      default:
+        return node satisfies never;
+    }
+  }
+
+  #selection({ target }: LinkPlan, { where, sort }: ListSelection, place: Place): void {
+    for (const { column } of where) this.#add(target, column, 'decides', [], place);
+    for (const { column } of sort) this.#add(target, column, 'orders', [], place);
+  }
+
+  #condition(condition: RowCondition, place: Place): void {
+    switch (condition.kind) {
+      case 'holds':
+        for (const input of condition.inputs) this.#value(input, 'decides', [], place);
+        return;
+      case 'all':
+      case 'any':
+        for (const part of condition.of) this.#condition(part, place);
+        return;
+      case 'not':
+        return this.#condition(condition.of, place);
+      default:
+        return condition satisfies never;
+    }
+  }
+
+  #add(
+    entity: EntityPlan,
+    column: ColumnPlan,
+    kind: FlowKind,
+    conversions: readonly string[],
+    { endpoint, member, asks }: Place,
+  ): void {
+    // What is known about an answer is no column of anybody's.
+    if (entity === ANSWER) return;
+    this.flows.push(flowOf(entity, column, { kind, conversions, endpoint, member, asks }));
+  }
+}
+
+const flowOf = (
+  entity: EntityPlan,
+  column: ColumnPlan,
+  rest: Omit<BareFlow, 'entity' | 'column' | 'sealed'>,
+): BareFlow => ({ entity: entity.name, column: column.name, sealed: column.sealed, ...rest });
+
+/** What an input sets. */
+const inputFlows = (input: InputPlan, endpoint: string): readonly BareFlow[] => {
+  const walk = (entity: EntityPlan, fields: readonly InputField[], above: string): BareFlow[] =>
+    fields.flatMap(({ name, node }) => {
+      const member = above === '' ? name : `${above}.${name}`;
+      if (node.kind === 'inputGroup') return walk(entity, node.fields, member);
+      if (node.kind === 'nestedInput') {
+        const items = node.link.kind === 'toMany' ? '[]' : '';
+        return walk(node.input.entity, node.input.fields, member + items);
+      }
+      const conversions = node.conversions.map((conversion) => conversion.name);
+      return [flowOf(entity, node.column, { kind: 'set', conversions, endpoint, member, asks: [] })];
+    });
+  return walk(input.entity, input.fields, '');
+};
+
+/** What a caller may look for or sort by. */
+const queryFlows = ({ name, entity, filters, sort }: EndpointPlan): readonly BareFlow[] => {
+  const rest = { conversions: [], endpoint: name, asks: [] };
+  return [
+    ...filters.map((filter) =>
+      flowOf(entity, filter.column, { ...rest, kind: 'filters', member: `?${filter.name}` }),
+    ),
+    ...sort.map((column) => flowOf(entity, column, { ...rest, kind: 'orders', member: '?sort' })),
+  ];
+};
+
+/** Joins flows that differ in their audience only. */
+class FlowTable {
+  readonly #flows = new Map<string, { readonly flow: BareFlow; readonly audiences: (string | null)[] }>();
+
+  add(flow: BareFlow, audience: string | null): void {
+    const key = JSON.stringify(flow);
+    const known = this.#flows.get(key) ?? { flow, audiences: [] };
+    this.#flows.set(key, known);
+    if (!known.audiences.includes(audience)) known.audiences.push(audience);
+  }
+
+  get all(): readonly Flow[] {
+    return freeze([...this.#flows.values()].map(({ flow, audiences }) => freeze({ ...flow, audiences })));
+  }
+}
+
+/**
+ * Where every column gets out of an API, through which members and for whom, and where it gets in.
+ * Members that have to be asked for are among them.
+ *
+ * @param api the API
+ * @returns every way of a column, in the order of the endpoints
+ * @example
+ * lineage(harbour).filter(({ column }) => column === 'masterPhone').map(({ endpoint }) => endpoint).includes('vessels.read') // => true
+ */
+export const lineage = (api: { readonly plan: ApiPlan }): readonly Flow[] => {
+  const table = new FlowTable();
+  for (const endpoint of api.plan.endpoints) {
+    const { name, returns, takes, entity } = endpoint;
+    for (const audience of audiencesAt(endpoint, api.plan)) {
+      const situation = { endpoint: name, ...(audience === null ? {} : { audience }) };
+      if (returns !== null) {
+        const found = new BodyFlows();
+        found.shape(resolveBody(returns, situation, true).body.shape, {
+          endpoint: name,
+          member: '',
+          asks: [],
+          entity,
+        });
+        for (const flow of found.flows) table.add(flow, audience);
+      }
+      for (const flow of queryFlows(endpoint)) table.add(flow, audience);
+      if (takes !== null) for (const flow of inputFlows(takes, name)) table.add(flow, audience);
+    }
+  }
+  return table.all;
+};

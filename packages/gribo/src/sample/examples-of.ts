@@ -1,0 +1,109 @@
+import { planLoad } from '../load/plan-load.js';
+import type { ApiPlan, EndpointPlan } from '../plan/api-plan.js';
+import { audiencesAt } from '../plan/audiences-at.js';
+import type { BodyPlan, JsonValue, PageSettings } from '../plan/declared.js';
+import type { InputField, InputPlan } from '../plan/input-plan.js';
+import { resolve } from '../resolve/resolve.js';
+import type { MemoryStore } from '../store/memory-store.js';
+import { jsonReady } from '../values/json-ready.js';
+import { writeBody } from '../write/write-body.js';
+import type { Answer } from '../write/writer.js';
+
+/** Example bodies of an endpoint: what is sent to each audience, and a body that it takes. */
+export interface EndpointExamples {
+  /** By audience; an empty name stands for callers of none. */
+  readonly sent: Readonly<Record<string, JsonValue>>;
+  readonly taken?: JsonValue;
+}
+
+/** How many rows an example of a list shows. */
+const SHOWN = 2;
+
+type Values = Readonly<Record<string, unknown>>;
+
+const answerOf = (items: readonly object[], page: PageSettings | null): Answer => {
+  if (page === null) return { items, total: items.length };
+  const { size, by } = page;
+  return by === 'number'
+    ? { items, size, number: 1, total: items.length, pages: 1, next: null, previous: null }
+    : { items, size, total: items.length, number: null, pages: null, next: null, previous: null };
+};
+
+/** What a body is written from; undefined where there are no rows for it. */
+const dataOf = (body: BodyPlan, rows: readonly object[]): unknown => {
+  if (body.kind === 'list') return rows.slice(0, SHOWN);
+  if (body.kind === 'shape') return rows[0];
+  if (body.content.kind === 'list') return answerOf(rows.slice(0, SHOWN), body.page);
+  return rows[0] === undefined ? undefined : { item: rows[0] };
+};
+
+const sentTo = (
+  endpoint: EndpointPlan,
+  audience: string | null,
+  rows: MemoryStore,
+): JsonValue | undefined => {
+  const { returns } = endpoint;
+  if (returns === null) return undefined;
+  const situation = { endpoint: endpoint.name, ...(audience === null ? {} : { audience }) };
+  const body = resolve({ plan: returns }, situation);
+  const found = Array.from(rows.stream(planLoad(body), { limit: SHOWN, sort: body.sort }));
+  const data = dataOf(returns, found);
+  if (data === undefined || found.length === 0) return undefined;
+  // What a writer makes is JSON-ready: that is its law.
+  return writeBody(body, 'interpreted').object(data) as JsonValue;
+};
+
+/** What a member of a body looks like for a row; undefined where it is better left out. */
+const takenMember = ({ node, presence }: InputField, row: Values): JsonValue | undefined => {
+  switch (node.kind) {
+    case 'set': {
+      const { column, conversions } = node;
+      const value = row[column.name];
+      if (value === null) return presence.kind === 'required' ? null : undefined;
+      const back = [...conversions].reverse();
+      const shown = back.reduce<unknown>((inner, { apply }) => apply(inner as never), value);
+      return jsonReady(conversions[0]?.yields ?? column.type, shown) as JsonValue;
+    }
+    case 'inputGroup': {
+      const made = takenMembers(node.fields, row);
+      return Object.keys(made).length === 0 && presence.kind !== 'required' ? undefined : made;
+    }
+    case 'nestedInput': {
+      const behind = row[node.link.name];
+      if (Array.isArray(behind)) {
+        return behind.slice(0, SHOWN).map((inner: Values) => takenMembers(node.input.fields, inner));
+      }
+      return behind === null ? undefined : takenMembers(node.input.fields, behind as Values);
+    }
+    default:
+      return node satisfies never;
+  }
+};
+
+const takenMembers = (fields: readonly InputField[], row: Values): { readonly [name: string]: JsonValue } =>
+  Object.fromEntries(
+    fields.flatMap((field) => {
+      const value = takenMember(field, row);
+      return value === undefined ? [] : [[field.name, value]];
+    }),
+  );
+
+const takenBy = (input: InputPlan | null, rows: MemoryStore): JsonValue | undefined => {
+  if (input === null) return undefined;
+  const plan = { entity: input.entity.name, table: '', key: [], columns: [], links: [], counts: [] };
+  const [row] = Array.from(rows.stream(plan, { limit: 1 }));
+  return row === undefined ? undefined : takenMembers(input.fields, row as Values);
+};
+
+const examplesAt = (api: ApiPlan, endpoint: EndpointPlan, rows: MemoryStore): EndpointExamples => {
+  const sent = audiencesAt(endpoint, api).flatMap((audience) => {
+    const body = sentTo(endpoint, audience, rows);
+    return body === undefined ? [] : [[audience ?? '', body] as const];
+  });
+  const taken = takenBy(endpoint.takes, rows);
+  return { sent: Object.fromEntries(sent), ...(taken === undefined ? {} : { taken }) };
+};
+
+/** Example bodies for every endpoint of an API, written from sample rows: exactly the members that are sent. */
+export const examplesOf = (api: ApiPlan, rows: MemoryStore): Readonly<Record<string, EndpointExamples>> =>
+  Object.fromEntries(api.endpoints.map((endpoint) => [endpoint.name, examplesAt(api, endpoint, rows)]));

@@ -1,0 +1,21 @@
+import type { AnyBody } from '../declare/types/shape-types.js';
+import type { JsonValue } from '../plan/declared.js';
+import type { Situation } from '../plan/situation.js';
+import { type DataOf, writer } from '../write/writer.js';
+import { type Weight, weighValue } from './weigh-value.js';
+
+/**
+ * What each member of a response weighs: how many bytes of JSON are its own.
+ *
+ * @param body a shape, `list(shape)`, `page(shape)` or one of these wrapped
+ * @param data what it is written from, as for `writer`
+ * @param situation as for `writer`
+ * @returns the weight of the whole response, with those of its members inside; brackets and commas
+ * belong to what they are around
+ * @throws {RowError} as a writer does
+ * @example
+ * weigh(list(VesselCard), vessels).bytes // => 2
+ */
+export const weigh = <B extends AnyBody>(body: B, data: DataOf<B>, situation: Situation = {}): Weight =>
+  // What a writer makes is JSON-ready: that is its law.
+  weighValue(body.plan.kind === 'list' ? '[]' : '', writer(body, situation).object(data) as JsonValue);

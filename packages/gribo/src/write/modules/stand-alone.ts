@@ -1,0 +1,65 @@
+import { RowError } from '../../errors/row-error.js';
+import { Misfit } from '../../values/misfit.js';
+import { BodyWriter } from '../body-writer.js';
+import type { Sink } from '../bytes/sink.js';
+import type { MakeRow, WriteRow } from '../generated/generate.js';
+import { Halt } from '../generated/halt.js';
+import type { RowEngine } from '../row-engine.js';
+
+/** The two programs of a shape, as the module has them. */
+class ModuleEngine implements RowEngine {
+  readonly name = 'generated';
+  readonly #write: WriteRow;
+  readonly #make: MakeRow;
+
+  constructor(write: WriteRow, make: MakeRow) {
+    this.#write = write;
+    this.#make = make;
+  }
+
+  object(row: unknown): unknown {
+    return this.#make(row);
+  }
+
+  append(sink: Sink, row: unknown): void {
+    sink.position = this.#write(sink, row, sink.position);
+  }
+}
+
+const hint = ', got another; the library itself says which';
+
+/** The words for what a program stumbled over: there is no interpreter here to look closer. */
+const explain =
+  (name: string) =>
+  (error: unknown, _row: unknown, where: string): unknown => {
+    if (error instanceof Misfit) return error.toRowError(name + where);
+    if (!(error instanceof Halt)) return error;
+    // Inside a nested shape the member begins with that shape's name.
+    const isOwn = error.member.startsWith(`${name}.`) || error.member === name;
+    const path = isOwn ? name + where + error.member.slice(name.length) : error.member;
+    return new RowError('ROW_TYPE', path, 'expected a value of its type', hint);
+  };
+
+/** A stand-alone serializer: `object`, `json`, `bytes` and `stream`, as those of a writer. */
+export interface StandAlone {
+  readonly object: (data: unknown) => unknown;
+  readonly json: (data: unknown) => string;
+  readonly bytes: (data: unknown) => Uint8Array;
+  readonly stream: (data: unknown) => ReadableStream<Uint8Array>;
+}
+
+/**
+ * Joins the two programs of a module to a serializer.
+ *
+ * @param isList whether the body is a list of rows
+ * @param name what errors call the body
+ */
+export const standAlone = (isList: boolean, name: string, write: WriteRow, make: MakeRow): StandAlone => {
+  const writing = new BodyWriter(isList, name, new ModuleEngine(write, make), explain(name));
+  return {
+    object: (data) => writing.object(data),
+    json: (data) => writing.json(data),
+    bytes: (data) => writing.bytes(data),
+    stream: (data) => writing.stream(data),
+  };
+};
