@@ -9,6 +9,7 @@ import * as gribo from 'gribo';
 import { Kysely } from 'kysely';
 import { harbour } from '../examples/harbour/src/api.js';
 import { db } from '../examples/harbour/src/model.js';
+import * as conversions from '../packages/gribo/src/declare/conversions/conversions.js';
 
 const DOCS = fileURLToPath(new URL('.', import.meta.url));
 const ROOT = join(DOCS, '..');
@@ -126,11 +127,21 @@ const ROWS = {
   i: db.cargoItem,
 } as const;
 
+const MEMBERS = [
+  'derive',
+  'first',
+  'count',
+  'at',
+  'given',
+  'unseal',
+  'whenPresent',
+  'deprecated',
+  'constant',
+];
+
 /** Whether an example is a member, to be used in a shape: it reads a row and compares nothing. */
 const isMember = (code: string): boolean =>
-  /^(\w+: )?(derive|first|count|at|given|unseal|whenPresent|deprecated|constant|shorten|masked|rounded|upper|lower|dateOnly|epochSeconds|asNumber|asText|labelled|\w+Line)\(/.test(
-    code,
-  );
+  new RegExp(`^(\\w+: )?(?:${[...MEMBERS, ...Object.keys(conversions)].join('|')}|\\w+Line)\\(`).test(code);
 
 describe('the examples of doc comments', () => {
   const run = (code: string, names: Readonly<Record<string, unknown>>): unknown => {

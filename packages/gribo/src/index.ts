@@ -63,15 +63,8 @@ export {
   isNull,
   oneOfThese,
 } from './declare/conditions/filters.js';
-export { asNumber } from './declare/conversions/as-number.js';
-export { asText } from './declare/conversions/as-text.js';
-export type { Converted } from './declare/conversions/convert.js';
-export { labelled } from './declare/conversions/labelled.js';
-export { lower, upper } from './declare/conversions/letter-case.js';
-export { masked } from './declare/conversions/masked.js';
-export { dateOnly, epochSeconds } from './declare/conversions/moments.js';
-export { rounded } from './declare/conversions/rounded.js';
-export { shorten } from './declare/conversions/shorten.js';
+export type { Converted } from './declare/conversions/conversion.js';
+export * from './declare/conversions/conversions.js';
 export {
   type AnyColumn,
   bigint,

@@ -42,7 +42,7 @@ const ROOMS: Rooms = {
   review: ['resolve', 'plan', ...LEAVES],
   weigh: ['write', ...TYPES, 'plan'],
   sample: ['write', 'load', 'store', 'resolve', 'values', 'plan', ...LEAVES],
-  describe: ['contract', 'sample', 'store', 'codegen', 'resolve', ...TYPES, 'plan', ...LEAVES],
+  describe: ['contract', 'values', 'sample', 'store', 'codegen', 'resolve', ...TYPES, 'plan', ...LEAVES],
 
   top: [
     ...['declare/api', 'declare/body', 'declare/input', 'declare/shape', 'declare/conversions'],

@@ -2,6 +2,5 @@
  * What stand-alone serializers call. `gribo build` bundles it into them; nothing here is meant to be
  * called by hand.
  */
-export { exactNumber, maskedText, roundedDecimal, roundedNumber, shortened } from './values/converted.js';
 export * from './write/generated/runtime.js';
 export { type StandAlone, standAlone } from './write/modules/stand-alone.js';

@@ -10,7 +10,8 @@ export interface LooseModule {
   readonly source: string;
 }
 
-const RUNTIME = 'gribo/runtime';
+/** What stand-alone modules import of the library. */
+const LIBRARY = /^gribo\/(?:runtime$|conversions\/)/;
 const SPACE = 'gribo-modules';
 
 /** How many modules are bundled at once: enough to be quick, few enough to show how far it is. */
@@ -23,8 +24,8 @@ const given = (modules: ReadonlyMap<string, string>): Plugin => ({
     bundler.onResolve({ filter: /.*/ }, ({ path, kind, namespace }) => {
       if (kind === 'entry-point') return { path, namespace: SPACE };
       if (namespace !== SPACE) return undefined;
-      return path === RUNTIME
-        ? { path: fileURLToPath(import.meta.resolve(RUNTIME)) }
+      return LIBRARY.test(path)
+        ? { path: fileURLToPath(import.meta.resolve(path)), sideEffects: false }
         : { path, external: true };
     });
     bundler.onLoad({ filter: /.*/, namespace: SPACE }, ({ path }) => ({ contents: modules.get(path) ?? '' }));

@@ -3,9 +3,9 @@ import addFormats from 'ajv-formats';
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { jsonSchema, list, resolve, serializerSource } from '../index.js';
-import * as runtime from '../runtime.js';
 import { looseWriter } from '../testing/engines.js';
 import { cases, modelOf, shapesOf } from '../testing/random-shapes.js';
+import { standAlone } from '../testing/stand-alone.js';
 import { walkFunctions } from '../write/modules/walk-functions.js';
 
 const ajvOf = (): Ajv2020 => {
@@ -14,19 +14,6 @@ const ajvOf = (): Ajv2020 => {
   const add = (addFormats as unknown as { default?: typeof addFormats.default }).default ?? addFormats;
   (add as unknown as (to: Ajv2020) => void)(ajv);
   return ajv;
-};
-
-/** A stand-alone module, run here: its imports are handed over. */
-const run = (source: string, functions: Readonly<Record<string, unknown>>) => {
-  const body = source
-    .replace(/import\{([^}]*)\}from"gribo\/runtime";/, 'const{$1}=runtime;')
-    .replaceAll(/import\{(\w+) as (\w+)\}from"functions";/g, 'const $2=functions["$1"];')
-    .replace('export const{object,json,bytes,stream}=', 'return ');
-  expect(body).not.to.match(/^(?:im|ex)port/m);
-  return new Function('runtime', 'functions', `"use strict";\n${body}`)(
-    runtime,
-    functions,
-  ) as runtime.StandAlone;
 };
 
 describe('the law of descriptions', () => {
@@ -46,14 +33,14 @@ describe('the law of descriptions', () => {
     );
   });
 
-  it('a stand-alone serializer writes what the library writes, for every plan and row', () => {
-    fc.assert(
-      fc.property(cases, ({ columnsOf, chosen, rows }) => {
+  it('a stand-alone serializer writes what the library writes, for every plan and row', async () => {
+    await fc.assert(
+      fc.asyncProperty(cases, async ({ columnsOf, chosen, rows }) => {
         const body = list(shapesOf(modelOf(columnsOf), columnsOf, chosen));
         const called = new Set<unknown>();
         walkFunctions(resolve(body).shape, { user: (one) => called.add(one), conversion: () => undefined });
         const functions = Object.fromEntries([...called].map((one, i) => [`one${i}`, one]));
-        const alone = run(serializerSource(body, {}, { functions }), functions);
+        const alone = await standAlone(serializerSource(body, {}, { functions }), functions);
         const text = looseWriter(body, 'interpreted').json(rows);
         expect(alone.json(rows)).to.equal(text);
         expect(JSON.stringify(alone.object(rows))).to.equal(text);

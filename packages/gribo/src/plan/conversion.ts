@@ -1,24 +1,30 @@
 import type { ColumnType } from './column-type.js';
 
-export type ConversionName =
-  | 'shorten'
-  | 'masked'
-  | 'rounded'
-  | 'upper'
-  | 'lower'
-  | 'dateOnly'
-  | 'epochSeconds'
-  | 'asNumber'
-  | 'asText'
-  | 'labelled';
+/** Does something to a value that is not null, with what was chosen when the conversion was declared. */
+export type Apply = (value: never, ...choices: never[]) => unknown;
 
-/** A named change of one value, with what it yields. `apply` is never given null. */
+/** A named change of one value, with what it yields: a function and what it is called with besides the value. */
 export interface ConversionPlan {
-  readonly name: ConversionName;
-  /** What was chosen when it was declared, as a description shows it: `{ length: 80 }`. */
-  readonly settings: Readonly<Record<string, unknown>>;
+  readonly name: string;
+  readonly apply: Apply;
+  /** Leads back to the stored value, where there is a way back; undefined where a value has none. */
+  readonly invert: Apply | null;
+  /** What was chosen when it was declared: plain values, in the order in which both functions take them. */
+  readonly choices: readonly unknown[];
   readonly yields: ColumnType;
-  readonly apply: (value: never) => unknown;
-  /** Leads back to the stored value, where there is a way back. */
-  readonly invert: ((value: never) => unknown) | null;
+  /** Whether what comes out may be shown where the column is sealed. */
+  readonly lifts: boolean;
 }
+
+/** The value as a conversion shows it. */
+export const convert = ({ apply, choices }: ConversionPlan, value: unknown): unknown =>
+  apply(value as never, ...(choices as never[]));
+
+/** The value that a conversion would have made this of; undefined where there is none. */
+export const convertBack = ({ invert, choices }: ConversionPlan, value: unknown): unknown => {
+  try {
+    return invert?.(value as never, ...(choices as never[]));
+  } catch {
+    return undefined;
+  }
+};

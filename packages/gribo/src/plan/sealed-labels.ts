@@ -8,7 +8,7 @@ export const sealedLabels = (node: ValueNode): readonly string[] => {
     case 'derived':
       return [...new Set(node.inputs.flatMap(sealedLabels))];
     case 'converted':
-      return node.conversion.name === 'masked' ? [] : sealedLabels(node.input);
+      return node.conversion.lifts ? [] : sealedLabels(node.input);
     case 'constant':
     case 'count':
       return [];

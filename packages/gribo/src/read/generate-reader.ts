@@ -3,6 +3,7 @@ import { SourceWriter } from '../codegen/source-writer.js';
 import type { ColumnType } from '../plan/column-type.js';
 import type { ColumnPlan } from '../plan/entity-plan.js';
 import type { InputField, InputNode, InputPlan } from '../plan/input-plan.js';
+import { HALF } from '../values/patterns.js';
 import { ExactNumber } from './exact-number.js';
 import { quickMoment } from './quick-moment.js';
 import type { ReadPolicies } from './read-input.js';
@@ -16,9 +17,6 @@ export interface Seen {
 
 /** Reads a body in which everything is right; undefined for any other: the interpreter finds the words. */
 export type ReadRight = (body: unknown, seen: Seen) => object | undefined;
-
-/** Half of a character that takes two UTF-16 units. */
-const HALF = /\p{Surrogate}/u;
 
 /** What a generated program may call. */
 const helpersFor = (policies: ReadPolicies): Readonly<Record<string, unknown>> => ({

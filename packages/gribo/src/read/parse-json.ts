@@ -1,3 +1,4 @@
+import { JSON_NUMBER } from '../values/patterns.js';
 import { ExactNumber } from './exact-number.js';
 import { pointerPart } from './issue.js';
 
@@ -20,7 +21,7 @@ export class ParseFailure extends Error {
   }
 }
 
-const NUMBER = /-?(?:0|[1-9]\d*)(?:\.\d+)?(?:[eE][+-]?\d+)?/y;
+const NUMBER = new RegExp(JSON_NUMBER.source.slice(1, -1), 'y');
 /** Characters up to the end of a string, or to the first that needs a second look. */
 // biome-ignore lint/suspicious/noControlCharactersInRegex: JSON forbids them in strings
 const PLAIN = /[^"\\\u0000-\u001f]*/y;

@@ -1,4 +1,4 @@
-import type { ConversionPlan } from '../plan/conversion.js';
+import { type ConversionPlan, convertBack } from '../plan/conversion.js';
 import type { ColumnPlan } from '../plan/entity-plan.js';
 import type { InputField, InputNode, InputPlan } from '../plan/input-plan.js';
 import { isWaivable } from '../plan/may-be-absent.js';
@@ -29,15 +29,6 @@ const isObject = (value: unknown): value is Members =>
 
 const came = (value: unknown): string =>
   value instanceof ExactNumber ? value.text.slice(0, 40) : describeValue(value);
-
-/** A value led back through a conversion; undefined where there is no way. */
-const undo = ({ invert }: ConversionPlan, value: unknown): unknown => {
-  try {
-    return invert?.(value as never);
-  } catch {
-    return undefined;
-  }
-};
 
 const isNothing = (value: unknown): boolean =>
   value === undefined || Number.isNaN(value) || (value instanceof Date && Number.isNaN(value.getTime()));
@@ -203,7 +194,7 @@ export class InputReading {
     for (const conversion of conversions) {
       const read = readTyped(conversion.yields, at, this.#policies);
       if (read instanceof Refusal) return read;
-      at = undo(conversion, read);
+      at = convertBack(conversion, read);
       if (isNothing(at)) return new Refusal('format', `a value that ${conversion.name} gives`);
       // From here on it is a stored value, not one of a body.
       if (at instanceof Date) return at;

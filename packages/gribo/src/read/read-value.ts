@@ -1,4 +1,5 @@
 import type { ColumnType } from '../plan/column-type.js';
+import { BASE64, CLOCK, DECIMAL_PARTS, HALF, JSON_NUMBER, MOMENT, UUID, WHOLE } from '../values/patterns.js';
 import { ExactNumber } from './exact-number.js';
 import type { IssueCode } from './issue.js';
 
@@ -36,8 +37,6 @@ const digitsOf = (value: unknown, { text }: ValuePolicies): string | undefined =
   return text === 'lax' && typeof value === 'string' ? value.trim() : undefined;
 };
 
-const JSON_NUMBER = /^-?(?:0|[1-9]\d*)(?:\.\d+)?(?:[eE][+-]?\d+)?$/;
-
 const readNumber = (
   type: Extract<ColumnType, { kind: 'integer' | 'real' }>,
   value: unknown,
@@ -65,7 +64,7 @@ const readBigint = (
   const digits = typeof value === 'string' ? value : digitsOf(value, policies);
   const expected = `a whole number${bounds(type.min, type.max)}, as a string where it is large`;
   if (digits === undefined) return new Refusal('type', expected);
-  if (!/^-?(?:0|[1-9]\d*)$/.test(digits)) return new Refusal('format', expected);
+  if (!WHOLE.test(digits)) return new Refusal('format', expected);
   if (digits.length > MOST_DIGITS) return new Refusal('range', expected);
   const whole = BigInt(digits);
   return isWithin(whole, type.min, type.max) ? whole : new Refusal('range', expected);
@@ -79,7 +78,7 @@ const readDecimal = (
   const digits = typeof value === 'string' ? value : digitsOf(value, policies);
   const expected = `a decimal of at most ${precision - scale} digits before the point and ${scale} after it`;
   if (digits === undefined) return new Refusal('type', expected);
-  const [, sign = '', whole = '', fraction = ''] = /^(-?)(0|[1-9]\d*)(?:\.(\d+))?$/.exec(digits) ?? [];
+  const [, sign = '', whole = '', fraction = ''] = DECIMAL_PARTS.exec(digits) ?? [];
   if (whole === '') return new Refusal('format', expected);
   const before = whole === '0' ? 0 : whole.length;
   if (before > precision - scale || fraction.length > scale) return new Refusal('range', expected);
@@ -94,7 +93,7 @@ const readText = (type: Extract<ColumnType, { kind: 'text' }>, value: unknown): 
     return new Refusal('length', `a string with a length${bounds(min, max)}`);
   if (pattern !== null && !pattern.test(value))
     return new Refusal('pattern', `a string that matches ${pattern.source}`);
-  return /\p{Surrogate}/u.test(value) ? new Refusal('format', 'text of whole characters') : value;
+  return HALF.test(value) ? new Refusal('format', 'text of whole characters') : value;
 };
 
 const daysIn = (year: number, month: number): number =>
@@ -108,10 +107,6 @@ const isDay = (text: string): boolean => {
   return inYear && Number(day) >= 1 && Number(day) <= daysIn(Number(year), Number(month));
 };
 
-const CLOCK = /^(?:[01]\d|2[0-3]):[0-5]\d(?::[0-5]\d(?:\.\d{1,9})?)?$/;
-const MOMENT =
-  /^(\d{4}-\d\d-\d\d)[Tt]((?:[01]\d|2[0-3]):[0-5]\d:[0-5]\d)(\.\d{1,9})?([Zz]|[+-](?:[01]\d|2[0-3]):[0-5]\d)$/;
-
 /** A moment with its offset (RFC 3339, section 5.6). Leap seconds are refused: databases lose them. */
 const readMoment = (value: unknown): Date | Refusal => {
   const expected = 'a date and time with its offset, such as 2026-03-01T06:30:00Z';
@@ -122,9 +117,6 @@ const readMoment = (value: unknown): Date | Refusal => {
   const year = moment.getUTCFullYear();
   return Number.isNaN(year) || year < 0 || year > 9999 ? new Refusal('range', expected) : moment;
 };
-
-const UUID = /^[\da-f]{8}-[\da-f]{4}-[\da-f]{4}-[\da-f]{4}-[\da-f]{12}$/i;
-const BASE64 = /^(?:[A-Za-z\d+/]{4})*(?:[A-Za-z\d+/]{2}==|[A-Za-z\d+/]{3}=)?$/;
 
 const readBytes = (max: number | null, value: unknown): Uint8Array | Refusal => {
   const expected = max === null ? 'base64' : `base64 of at most ${max} bytes`;

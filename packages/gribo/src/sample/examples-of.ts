@@ -1,6 +1,7 @@
 import { planLoad } from '../load/plan-load.js';
 import type { ApiPlan, EndpointPlan } from '../plan/api-plan.js';
 import { audiencesAt } from '../plan/audiences-at.js';
+import { convert } from '../plan/conversion.js';
 import type { BodyPlan, JsonValue, PageSettings } from '../plan/declared.js';
 import type { InputField, InputPlan } from '../plan/input-plan.js';
 import { resolve } from '../resolve/resolve.js';
@@ -61,7 +62,7 @@ const takenMember = ({ node, presence }: InputField, row: Values): JsonValue | u
       const value = row[column.name];
       if (value === null) return presence.kind === 'required' ? null : undefined;
       const back = [...conversions].reverse();
-      const shown = back.reduce<unknown>((inner, { apply }) => apply(inner as never), value);
+      const shown = back.reduce((inner: unknown, conversion) => convert(conversion, inner), value);
       return jsonReady(conversions[0]?.yields ?? column.type, shown) as JsonValue;
     }
     case 'inputGroup': {

@@ -2,44 +2,37 @@ import fc from 'fast-check';
 import {
   all,
   any,
-  asNumber,
-  asText,
   at,
   bigint,
   bool,
   bytes,
   count,
   date,
-  dateOnly,
   decimal,
   derive,
   entity,
-  epochSeconds,
   first,
   given,
   holds,
   integer,
   json,
-  lower,
-  masked,
   model,
   not,
   oneOf,
   real,
-  rounded,
   type ShapeOf,
   shape,
-  shorten,
   some,
   text,
   time,
   timestamp,
   toMany,
   toOne,
-  upper,
   uuid,
   whenPresent,
 } from '../index.js';
+import type { ColumnKind } from '../plan/column-type.js';
+import { conversionsOf } from './conversions.js';
 
 // A random model is three entities in a row, each linked to the next one way or another. Its
 // columns are of every type, under names that are as awkward as names get.
@@ -64,8 +57,6 @@ const awkward = [
 interface Kind {
   readonly make: () => Any;
   readonly value: fc.Arbitrary<unknown>;
-  /** Conversions that take it. */
-  readonly convert: readonly ((value: Any) => Any)[];
 }
 
 const anyText = fc.oneof(
@@ -73,16 +64,14 @@ const anyText = fc.oneof(
   fc.string({ unit: fc.constantFrom('\ud800', 'a', '"', '\n') }),
 );
 
-const KINDS: Readonly<Record<string, Kind>> = {
+export const KINDS: Readonly<Record<ColumnKind, Kind>> = {
   text: {
     make: () => text(),
     value: anyText,
-    convert: [(v) => shorten(v, 5), upper, lower, (v) => masked(v, { showLast: 1 })],
   },
   integer: {
     make: () => integer(),
     value: fc.oneof(fc.integer(), fc.maxSafeInteger(), fc.constant(-0)),
-    convert: [asText, (v) => rounded(v, 2)],
   },
   real: {
     make: () => real(),
@@ -90,35 +79,35 @@ const KINDS: Readonly<Record<string, Kind>> = {
       fc.double({ noNaN: true, noDefaultInfinity: true }),
       fc.integer().map((n) => n / 1000),
     ),
-    convert: [asText, (v) => rounded(v, 1)],
   },
   bigint: {
     make: () => bigint(),
     value: fc.oneof(fc.bigInt(), fc.maxSafeInteger(), fc.bigInt().map(String)),
-    convert: [asText],
   },
   decimal: {
     make: () => decimal(30, 4),
     value: fc.tuple(fc.bigInt(), fc.nat(9999)).map(([a, b]) => `${a}.${b}`),
-    convert: [asNumber, (v) => rounded(v, 1)],
   },
-  bool: { make: () => bool(), value: fc.boolean(), convert: [asText] },
-  date: { make: () => date(), value: fc.oneof(day(), fc.constant('1968-04-02')), convert: [] },
+  bool: { make: () => bool(), value: fc.boolean() },
+  date: { make: () => date(), value: fc.oneof(day(), fc.constant('1968-04-02')) },
   time: {
     make: () => time(),
     value: fc.constantFrom('06:30', '23:59:59', '00:00:00.123456789'),
-    convert: [],
   },
-  timestamp: { make: () => timestamp(), value: day(), convert: [dateOnly, epochSeconds] },
-  uuid: { make: () => uuid(), value: fc.uuid(), convert: [upper] },
-  json: { make: () => json<unknown>(), value: fc.jsonValue(), convert: [] },
-  bytes: { make: () => bytes(), value: fc.uint8Array({ maxLength: 20 }), convert: [] },
+  timestamp: { make: () => timestamp(), value: day() },
+  uuid: { make: () => uuid(), value: fc.uuid() },
+  json: { make: () => json<unknown>(), value: fc.jsonValue() },
+  bytes: { make: () => bytes(), value: fc.uint8Array({ maxLength: 20 }) },
   oneOf: {
     make: () => oneOf('bulk', 'a"b', 'ü'),
     value: fc.constantFrom('bulk', 'a"b', 'ü'),
-    convert: [upper],
   },
 };
+
+/** The conversions of each kind, with everything that they are to be tried with. */
+const CONVERTED: ReadonlyMap<string, readonly ((value: Any) => Any)[]> = new Map(
+  Object.entries(KINDS).map(([kind, { make }]) => [kind, conversionsOf(make(), 'total')]),
+);
 
 function day(): fc.Arbitrary<Date> {
   return fc.date({
@@ -129,13 +118,13 @@ function day(): fc.Arbitrary<Date> {
 }
 
 interface ColumnSpec {
-  readonly kind: string;
+  readonly kind: ColumnKind;
   readonly nullable: boolean;
 }
 
 const columns = fc.dictionary(
   fc.constantFrom(...awkward.filter((name) => name !== '__proto__')),
-  fc.record({ kind: fc.constantFrom(...Object.keys(KINDS)), nullable: fc.boolean() }),
+  fc.record({ kind: fc.constantFrom(...(Object.keys(KINDS) as ColumnKind[])), nullable: fc.boolean() }),
   { minKeys: 1, maxKeys: 6, noNullPrototype: true },
 );
 
@@ -147,7 +136,7 @@ const NAMES = ['one', 'two', 'three'] as const;
 export const modelOf = (columnsOf: Specs): Any => {
   const entities = NAMES.map((name, i) => {
     const made = Object.entries(columnsOf[i] ?? {}).map(([column, spec]) => {
-      const plain = KINDS[spec.kind]?.make();
+      const plain = KINDS[spec.kind].make();
       return [column, spec.nullable ? plain.nullable() : plain];
     });
     return [
@@ -165,7 +154,7 @@ const link = (target: string): object => ({ to: toOne(target, 'next'), many: toM
 const rowOf = (columnsOf: Specs, level: number): fc.Arbitrary<object> => {
   const values = Object.entries(columnsOf[level] ?? {}).map(
     ([column, { kind, nullable }]): [string, fc.Arbitrary<unknown>] => {
-      const value = KINDS[kind]?.value ?? fc.constant(null);
+      const { value } = KINDS[kind];
       return [column, nullable ? fc.option(value) : value];
     },
   );
@@ -188,7 +177,7 @@ export const shapesOf = (db: Any, columnsOf: Specs, chosen: readonly number[]): 
   const next = (below: number): number => (chosen[turn++ % chosen.length] ?? 0) % below;
   const member = (v: Any, column: string, spec: ColumnSpec): Any => {
     const value = v[column];
-    const conversions = KINDS[spec.kind]?.convert ?? [];
+    const conversions = CONVERTED.get(spec.kind) ?? [];
     const pick = next(8);
     if (pick === 0) return { inside: value };
     if (pick === 1) return whenPresent(value);

@@ -1,8 +1,9 @@
 import type { ColumnType } from '../plan/column-type.js';
-import { CLOCK, dayText, isDate, isMoment } from './calendar.js';
-import { DECIMAL, UUID, wholeNumber } from './exact.js';
+import { dayText, isDate, isMoment } from './calendar.js';
+import { wholeNumber } from './exact.js';
 import { jsonText } from './json-text.js';
 import { Misfit } from './misfit.js';
+import { CLOCK, DECIMAL, UUID } from './patterns.js';
 
 /** What a message calls a value of this type. */
 export const nameOfType = (type: ColumnType): string => {

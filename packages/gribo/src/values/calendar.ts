@@ -1,8 +1,4 @@
-/** Days: `2026-03-01`. The month and the day are within bounds; the calendar is not consulted. */
-export const DAY: RegExp = /^\d{4}-(?:0[1-9]|1[0-2])-(?:0[1-9]|[12]\d|3[01])$/;
-
-/** Times of day: `06:30`, `06:30:00`, `06:30:00.250`. */
-export const CLOCK: RegExp = /^(?:[01]\d|2[0-3]):[0-5]\d(?::[0-5]\d(?:\.\d{1,9})?)?$/;
+import { DAY } from './patterns.js';
 
 /** The first and the last millisecond that RFC 3339 can write: the years 0000 to 9999. */
 export const FIRST_MOMENT: number = Date.parse('0000-01-01T00:00:00.000Z');

@@ -1,3 +1,4 @@
+import { convert } from '../plan/conversion.js';
 import { countName, counts } from '../plan/count-name.js';
 import type { ValueNode } from '../plan/declared.js';
 import type { ColumnPlan, LinkPlan } from '../plan/entity-plan.js';
@@ -139,7 +140,7 @@ const readConverted = (node: Extract<ValueNode, { kind: 'converted' }>): Read =>
   return (row) => {
     const value = input(row);
     if (value === null) return null;
-    const changed = conversion.apply(value as never);
+    const changed = convert(conversion, value);
     // A conversion that cannot show a value yields NaN: say so about the value, not about NaN.
     if (Number.isNaN(changed))
       throw new Misfit('ROW_RANGE', `a value that ${conversion.name} can show`, value);

@@ -1,3 +1,4 @@
+import { convert } from '../../plan/conversion.js';
 import type { JsonValue } from '../../plan/declared.js';
 import type { InputField, InputNode, InputPlan } from '../../plan/input-plan.js';
 import { isWaivable, mayBeCleared } from '../../plan/may-be-absent.js';
@@ -43,7 +44,7 @@ const exampleOf = (node: InputNode): JsonValue | undefined => {
   if (node.kind !== 'set' || node.column.example === undefined) return undefined;
   const { column, conversions } = node;
   const back = [...conversions].reverse();
-  const shown = back.reduce<unknown>((value, { apply }) => apply(value as never), column.example);
+  const shown = back.reduce((inner: unknown, conversion) => convert(conversion, inner), column.example);
   return jsonReady(conversions[0]?.yields ?? column.type, shown) as JsonValue;
 };
 

@@ -1,3 +1,4 @@
+import { convert } from '../../plan/conversion.js';
 import type { JsonValue, ValueNode } from '../../plan/declared.js';
 import { valueType } from '../../plan/value-type.js';
 import { jsonReady } from '../../values/json-ready.js';
@@ -24,7 +25,7 @@ const exampleOf = (node: ValueNode): unknown => {
   if (node.kind === 'column') return node.column.example;
   if (node.kind !== 'converted') return undefined;
   const example = exampleOf(node.input);
-  return example === undefined ? undefined : node.conversion.apply(example as never);
+  return example === undefined ? undefined : convert(node.conversion, example);
 };
 
 /** The example of a value as JSON shows it; undefined where nobody gave one. */

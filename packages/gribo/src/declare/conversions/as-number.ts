@@ -1,25 +1,42 @@
-import { exactNumber } from '../../values/converted.js';
 import type { AnyValue } from '../types/member-types.js';
-import { type Converted, convert } from './convert.js';
+import {
+  anyNumber,
+  anyWhole,
+  type ConversionRule,
+  type Converted,
+  converted,
+  noChoices,
+  takesNoChoices,
+} from './conversion.js';
+
+/** A bigint that no number holds exactly becomes NaN, which the writer refuses as out of range. */
+export const apply = (exact: bigint | string): number => {
+  const number = Number(exact);
+  return typeof exact === 'bigint' && !Number.isSafeInteger(number) ? Number.NaN : number;
+};
+
+export const rule: ConversionRule = {
+  name: 'asNumber',
+  takes: ['decimal', 'bigint'],
+  yields: ({ kind }) => (kind === 'bigint' ? anyWhole : anyNumber),
+  partial: ['bigint'],
+  refuses: takesNoChoices,
+  tries: noChoices,
+  apply,
+  // A decimal cannot come back: 0.1 + 0.2 says enough.
+  invert: ({ kind }) => (kind === 'bigint' ? BigInt : null),
+};
 
 /**
  * A decimal or bigint as a JSON number. A decimal becomes the nearest number there is; a bigint
  * that no number holds exactly is a `RowError`.
  *
  * @param value a decimal or bigint value
+ * @returns the number; there is a way back for bigints
+ * @throws {RowError} while writing: `ROW_RANGE` where no number holds a bigint exactly
  * @example
  * asNumber(v.grossTonnage)
  */
 export const asNumber = <V extends AnyValue<string | null> | AnyValue<bigint | null>>(
   value: V,
-): Converted<V, number> =>
-  convert(value, 'asNumber', ['decimal', 'bigint'], (type) => ({
-    name: 'asNumber',
-    yields:
-      type.kind === 'bigint'
-        ? { kind: 'integer', min: null, max: null }
-        : { kind: 'real', min: null, max: null },
-    apply: (exact: never) => (type.kind === 'bigint' ? exactNumber(exact) : Number(exact)),
-    // A decimal cannot come back: 0.1 + 0.2 says enough.
-    invert: type.kind === 'bigint' ? (number: number) => BigInt(number) : null,
-  }));
+): Converted<V, number> => converted(rule, value);

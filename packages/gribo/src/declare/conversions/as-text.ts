@@ -1,46 +1,52 @@
 import type { ColumnKind } from '../../plan/column-type.js';
+import type { Apply } from '../../plan/conversion.js';
+import { JSON_NUMBER, WHOLE } from '../../values/patterns.js';
 import type { AnyValue } from '../types/member-types.js';
-import { anyText, type Converted, convert } from './convert.js';
+import {
+  anyText,
+  type ConversionRule,
+  type Converted,
+  converted,
+  noChoices,
+  takesNoChoices,
+} from './conversion.js';
 
-const KINDS: readonly ColumnKind[] = [
-  'integer',
-  'real',
-  'bool',
-  'bigint',
-  'decimal',
-  'text',
-  'oneOf',
-  'uuid',
-];
-
-const NUMBER = /^-?(?:0|[1-9]\d*)(?:\.\d+)?(?:[eE][+-]?\d+)?$/;
+/** -0 becomes "0", as in JSON. */
+export const apply = (value: string | number | bigint | boolean): string => String(value);
 
 const truthOf = (text: string): boolean | undefined => {
   if (text === 'true') return true;
   return text === 'false' ? false : undefined;
 };
+const numberOf = (text: string): number | undefined => (JSON_NUMBER.test(text) ? Number(text) : undefined);
+const wholeOf = (text: string): bigint | undefined => (WHOLE.test(text) ? BigInt(text) : undefined);
+const same = (text: string): string => text;
 
-/** The way back from text, where each text stands for one value; undefined where it stands for none. */
-const inverse = (kind: ColumnKind): ((text: string) => unknown) => {
-  if (kind === 'integer' || kind === 'real') return (text) => (NUMBER.test(text) ? Number(text) : undefined);
-  if (kind === 'bigint') return (text) => (/^-?\d+$/.test(text) ? BigInt(text) : undefined);
-  return kind === 'bool' ? truthOf : (text) => text;
+/** The way back from text, where each text stands for one value. */
+const inverse = (kind: ColumnKind): Apply => {
+  if (kind === 'integer' || kind === 'real') return numberOf;
+  if (kind === 'bigint') return wholeOf;
+  return kind === 'bool' ? truthOf : same;
+};
+
+export const rule: ConversionRule = {
+  name: 'asText',
+  takes: ['integer', 'real', 'bool', 'bigint', 'decimal', 'text', 'oneOf', 'uuid'],
+  yields: () => anyText,
+  refuses: takesNoChoices,
+  tries: noChoices,
+  apply,
+  invert: ({ kind }) => inverse(kind),
 };
 
 /**
  * A number, choice or true/false as a string.
  *
  * @param value an integer, real, bigint, decimal, bool or text value
+ * @returns the text; what comes back is the value that it is the text of
  * @example
  * asText(v.builtYear) // "1998"
  */
 export const asText = <V extends AnyValue<string | number | bigint | boolean | null>>(
   value: V,
-): Converted<V, string> =>
-  convert(value, 'asText', KINDS, (type) => ({
-    name: 'asText',
-    yields: anyText,
-    // -0 becomes "0", as in JSON.
-    apply: (any: never) => String(any),
-    invert: inverse(type.kind),
-  }));
+): Converted<V, string> => converted(rule, value);

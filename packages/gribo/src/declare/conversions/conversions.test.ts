@@ -23,6 +23,7 @@ import {
   timestamp,
   upper,
 } from '../../index.js';
+import { type ConversionPlan, convertBack } from '../../plan/conversion.js';
 import { declarationError, writeError, writtenRow } from '../../testing/engines.js';
 
 // biome-ignore lint/suspicious/noExplicitAny: one helper for columns of every type
@@ -36,7 +37,10 @@ const converted = (column: AnyColumn, convert: (value: Any) => Any, value: unkno
   (writtenRow(shapeOf(column, convert), { id: 1, value }) as { value: unknown }).value;
 
 const inverseOf = (column: AnyColumn, convert: (value: Any) => Any): ((value: Any) => unknown) | null =>
-  shapeOf(column, convert).plan.fields[0].node.conversion.invert;
+  backBy(shapeOf(column, convert).plan.fields[0].node.conversion);
+
+const backBy = (conversion: ConversionPlan): ((value: Any) => unknown) | null =>
+  conversion.invert === null ? null : (value) => convertBack(conversion, value);
 
 describe('conversions', () => {
   it('shorten keeps so many code points, the last one … where it cut', () => {

@@ -1,5 +1,6 @@
 import type { ContractValue } from '../../contract/contract.js';
 import type { JsonValue } from '../../plan/declared.js';
+import { CLOCK, WHOLE } from '../../values/patterns.js';
 
 /** A JSON Schema, or a part of one (draft 2020-12). */
 export interface JsonSchema {
@@ -19,8 +20,6 @@ const limits = (keywords: Readonly<Record<string, JsonValue | undefined>>): Json
 const fewestCharacters = (min: number | undefined): number | undefined =>
   min === undefined || min <= 0 ? undefined : Math.ceil(min / 2);
 
-const CLOCK = '^(?:[01]\\d|2[0-3]):[0-5]\\d(?::[0-5]\\d(?:\\.\\d{1,9})?)?$';
-const WHOLE = '^-?(?:0|[1-9]\\d*)$';
 const DECIMAL = '^-?\\d+(?:\\.\\d+)?$';
 
 const exactDecimal = (precision: number, scale: number): string => {
@@ -49,7 +48,7 @@ export const valueSchema = (type: ContractValue, direction: Direction): JsonSche
         ...limits({ minimum: type.min, maximum: type.max }),
       };
     case 'bigint':
-      return { type: 'string', pattern: WHOLE, description: wholeWords(type.min, type.max) };
+      return { type: 'string', pattern: WHOLE.source, description: wholeWords(type.min, type.max) };
     case 'decimal': {
       const { precision, scale } = type;
       const description = `A decimal as text: at most ${precision - scale} digits before the point and ${scale} after it.`;
@@ -61,7 +60,7 @@ export const valueSchema = (type: ContractValue, direction: Direction): JsonSche
     case 'date':
       return { type: 'string', format: 'date' };
     case 'time':
-      return { type: 'string', pattern: CLOCK, description: 'A time of day, such as 06:30:00.' };
+      return { type: 'string', pattern: CLOCK.source, description: 'A time of day, such as 06:30:00.' };
     case 'timestamp':
       return { type: 'string', format: 'date-time' };
     case 'uuid':

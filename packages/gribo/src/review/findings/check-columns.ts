@@ -17,9 +17,7 @@ const some = (names: readonly string[]): string =>
 
 /** Sealed columns that get out, and for whom. What is masked stays unknown. */
 export const checkSeals = (flows: readonly Flow[]): readonly ReviewFinding[] => {
-  const out = flows.filter(
-    (flow) => flow.sealed !== null && isShown(flow) && !flow.conversions.includes('masked'),
-  );
+  const out = flows.filter((flow) => flow.sealed !== null && isShown(flow) && !flow.lifted);
   return unique(out.map(placeOf)).map((place) => {
     const found = out.filter((flow) => placeOf(flow) === place);
     const whom = unique(found.flatMap(({ audiences }) => audiences)).map(nameOf);

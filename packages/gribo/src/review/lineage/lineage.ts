@@ -1,6 +1,7 @@
 import { ANSWER } from '../../plan/answer.js';
 import type { ApiPlan, EndpointPlan } from '../../plan/api-plan.js';
 import { audiencesAt } from '../../plan/audiences-at.js';
+import type { ConversionPlan } from '../../plan/conversion.js';
 import type { ValueNode } from '../../plan/declared.js';
 import type { ColumnPlan, EntityPlan, LinkPlan } from '../../plan/entity-plan.js';
 import type { ListSelection } from '../../plan/filter.js';
@@ -22,6 +23,8 @@ export interface Flow {
   readonly kind: FlowKind;
   /** The conversions that the value goes through, the first one first. */
   readonly conversions: readonly string[];
+  /** Whether one of them makes of a sealed value what may be shown. */
+  readonly lifted: boolean;
   readonly endpoint: string;
   /** The member's dotted name, `[]` standing for the items of a list; of a filter, the parameter. */
   readonly member: string;
@@ -86,12 +89,12 @@ class BodyFlows {
     }
   }
 
-  #value(node: ValueNode, kind: FlowKind, conversions: readonly string[], place: Place): void {
+  #value(node: ValueNode, kind: FlowKind, conversions: readonly ConversionPlan[], place: Place): void {
     switch (node.kind) {
       case 'column':
         return this.#add(ended(place.entity, node.path), node.column, kind, conversions, place);
       case 'converted': {
-        const steps = [node.conversion.name, ...conversions];
+        const steps = [node.conversion, ...conversions];
         return this.#value(node.input, kind === 'sent' ? 'converted' : kind, steps, place);
       }
       case 'derived': {
@@ -133,14 +136,19 @@ class BodyFlows {
     entity: EntityPlan,
     column: ColumnPlan,
     kind: FlowKind,
-    conversions: readonly string[],
+    conversions: readonly ConversionPlan[],
     { endpoint, member, asks }: Place,
   ): void {
     // What is known about an answer is no column of anybody's.
     if (entity === ANSWER) return;
-    this.flows.push(flowOf(entity, column, { kind, conversions, endpoint, member, asks }));
+    this.flows.push(flowOf(entity, column, { kind, ...stepsOf(conversions), endpoint, member, asks }));
   }
 }
+
+const stepsOf = (conversions: readonly ConversionPlan[]): Pick<Flow, 'conversions' | 'lifted'> => ({
+  conversions: conversions.map(({ name }) => name),
+  lifted: conversions.some(({ lifts }) => lifts),
+});
 
 const flowOf = (
   entity: EntityPlan,
@@ -158,15 +166,15 @@ const inputFlows = (input: InputPlan, endpoint: string): readonly BareFlow[] => 
         const items = node.link.kind === 'toMany' ? '[]' : '';
         return walk(node.input.entity, node.input.fields, member + items);
       }
-      const conversions = node.conversions.map((conversion) => conversion.name);
-      return [flowOf(entity, node.column, { kind: 'set', conversions, endpoint, member, asks: [] })];
+      const steps = stepsOf(node.conversions);
+      return [flowOf(entity, node.column, { kind: 'set', ...steps, endpoint, member, asks: [] })];
     });
   return walk(input.entity, input.fields, '');
 };
 
 /** What a caller may look for or sort by. */
 const queryFlows = ({ name, entity, filters, sort }: EndpointPlan): readonly BareFlow[] => {
-  const rest = { conversions: [], endpoint: name, asks: [] };
+  const rest = { ...stepsOf([]), endpoint: name, asks: [] };
   return [
     ...filters.map((filter) =>
       flowOf(entity, filter.column, { ...rest, kind: 'filters', member: `?${filter.name}` }),

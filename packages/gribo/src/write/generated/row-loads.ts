@@ -129,8 +129,10 @@ export class RowLoads {
       }
       case 'converted': {
         const input = this.value(node.input, member);
-        const { apply, yields } = node.conversion;
-        const call = `${this.out.constants.name(apply)}(${input.name})`;
+        const { apply, choices, yields } = node.conversion;
+        const { constants } = this.out;
+        const taken = [input.name, ...choices.map((choice) => constants.name(choice))];
+        const call = `${constants.name(apply)}(${taken.join()})`;
         this.out.line(input.nullable ? `${name}=${input.name}===null?null:${call};` : `${name}=${call};`);
         return this.#check(yields, name, input.nullable, member);
       }

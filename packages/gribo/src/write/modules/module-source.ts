@@ -5,7 +5,7 @@ import type { ListSelection } from '../../plan/filter.js';
 import type { ResolvedBody } from '../../plan/resolved.js';
 import { emitProgram } from '../generated/generate.js';
 import * as runtime from '../generated/runtime.js';
-import { conversionSource } from './conversion-source.js';
+import { conversionImport } from './conversion-import.js';
 import { linkData, literalSource, selectionData } from './literal-source.js';
 import { walkFunctions } from './walk-functions.js';
 
@@ -23,9 +23,8 @@ class ModuleWriter {
   readonly #body: ResolvedBody;
   readonly #modules: FunctionModules;
   readonly #head = new SourceWriter();
-  /** The names of functions by what they are: of the user's, imported; of conversions, made here. */
+  /** The names of imported functions by what they are: the user's, and those of conversions. */
   readonly #imported = new Map<unknown, string>();
-  readonly #made = new Map<unknown, string>();
   readonly #helpers = new Set<string>(['standAlone']);
 
   constructor(body: ResolvedBody, modules: FunctionModules) {
@@ -61,10 +60,11 @@ class ModuleWriter {
       user: (called, member) => {
         if (!this.#imported.has(called)) this.#import(called, member);
       },
-      conversion: (conversion, from) => {
-        const { source, helper } = conversionSource(conversion, from, this.#head);
-        if (helper !== null) this.#helpers.add(helper);
-        this.#made.set(conversion.apply, source);
+      conversion: (conversion) => {
+        if (this.#imported.has(conversion.apply)) return;
+        const local = `c${this.#imported.size}`;
+        this.#head.line(conversionImport(conversion, local, this.#head));
+        this.#imported.set(conversion.apply, local);
       },
     });
   }
@@ -93,8 +93,7 @@ class ModuleWriter {
   }
 
   #constant(out: SourceWriter, value: unknown): string {
-    const nameOf = (called: unknown): string =>
-      this.#imported.get(called) ?? this.#made.get(called) ?? 'null';
+    const nameOf = (called: unknown): string => this.#imported.get(called) ?? 'null';
     if (typeof value !== 'object' || value === null) return literalSource(out, value, nameOf);
     if ('where' in value) return literalSource(out, selectionData(value as ListSelection), nameOf);
     if ('target' in value) return literalSource(out, linkData(value as LinkPlan), nameOf);

@@ -1,15 +1,13 @@
-import type { ColumnKind } from '../../plan/column-type.js';
 import type { ConversionPlan } from '../../plan/conversion.js';
 import type { ValueNode } from '../../plan/declared.js';
 import type { ListSelection } from '../../plan/filter.js';
 import type { ResolvedField, ResolvedNode, ResolvedShape, RowCondition } from '../../plan/resolved.js';
-import { valueType } from '../../plan/value-type.js';
 
 /** What a walk over everything that a program calls is told. */
 export interface FunctionVisitor {
   /** A function of the user's, and the member that it is for. */
   readonly user: (called: unknown, member: string) => void;
-  readonly conversion: (conversion: ConversionPlan, from: ColumnKind) => void;
+  readonly conversion: (conversion: ConversionPlan) => void;
 }
 
 /** Walks the functions of a shape: each shape once. */
@@ -72,7 +70,7 @@ class FunctionWalk {
         for (const input of node.inputs) this.#value(input, member);
         return;
       case 'converted':
-        this.#visitor.conversion(node.conversion, valueType(node.input).kind);
+        this.#visitor.conversion(node.conversion);
         return this.#value(node.input, member);
       case 'count':
         return this.#selection(node.selection, member);

@@ -1,0 +1,79 @@
+import type { ColumnKind, ColumnType } from '../../plan/column-type.js';
+import type { Apply, ConversionPlan } from '../../plan/conversion.js';
+import { valueType } from '../../plan/value-type.js';
+import { freeze } from '../../util/freeze.js';
+import { Broken, handOut, handOutBroken, MemberRef, valueNode } from '../references/member.js';
+import type { Carried } from '../types/carried.js';
+import type { Sealed, Value } from '../types/member-types.js';
+
+/** Keeps null where the value may be null. */
+export type KeepNull<T, X> = null extends T ? X | null : X;
+
+/** A converted value: nullable where it was, sealed where it was, and still of the same column. */
+export type Converted<V, X> = Carried<V> &
+  (V extends Value<infer T, unknown>
+    ? Value<KeepNull<T, X>, KeepNull<T, X>>
+    : V extends Sealed<infer T, unknown>
+      ? Sealed<KeepNull<T, X>, KeepNull<T, X>>
+      : never);
+
+/** Any length and any letters: what a conversion of text yields. */
+export const anyText: ColumnType = freeze({ kind: 'text', min: null, max: null, pattern: null });
+export const anyWhole: ColumnType = freeze({ kind: 'integer', min: null, max: null });
+export const anyNumber: ColumnType = freeze({ kind: 'real', min: null, max: null });
+
+/** What there is to know of a conversion, whatever it is called with. */
+export interface ConversionRule {
+  readonly name: string;
+  /** The kinds of values that it takes. */
+  readonly takes: readonly ColumnKind[];
+  /** What it makes of values of one type. */
+  readonly yields: (type: ColumnType, choices: readonly unknown[]) => ColumnType;
+  /** What is wrong with choices for values of one type; null where nothing is. */
+  readonly refuses: (choices: readonly unknown[], type: ColumnType) => string | null;
+  /** Whether what it makes may be shown where the column is sealed. Default: false. */
+  readonly lifts?: true;
+  /** The kinds of which there are values that it cannot show: each is an error for the row. Default: none. */
+  readonly partial?: readonly ColumnKind[];
+  /** Choices to try it with, for values of one type: the laws are held with each of them. */
+  readonly tries: (type: ColumnType) => readonly (readonly unknown[])[];
+  /**
+   * What it does to a value. Its file exports the same function as `apply`: stand-alone serializers
+   * import it from there.
+   */
+  readonly apply: Apply;
+  /** The way back for values of one type, if there is one. */
+  readonly invert: (type: ColumnType, choices: readonly unknown[]) => Apply | null;
+}
+
+/** For conversions that nothing is chosen for. */
+export const takesNoChoices = (): null => null;
+export const noChoices = (): readonly (readonly unknown[])[] => [[]];
+
+/** For conversions that lead one way only. */
+export const noWayBack = (): null => null;
+
+/** Converts a value by a rule. What is wrong is told by the shape that the value ends up in. */
+export const converted = <Seen>(rule: ConversionRule, value: unknown, ...choices: unknown[]): Seen => {
+  const { name, takes, apply, lifts = false } = rule;
+  const inner = valueNode(value, name);
+  if (inner instanceof Broken) return handOutBroken(inner.message);
+  const type = valueType(inner.node);
+  if (!takes.includes(type.kind)) {
+    return handOutBroken(`${name} takes ${takes.join(', ')}; this value is ${type.kind}`);
+  }
+  const refusal = rule.refuses(choices, type);
+  if (refusal !== null) return handOutBroken(refusal);
+  const invert = rule.invert(type, choices);
+  const yields = freeze(rule.yields(type, choices));
+  const conversion: ConversionPlan = freeze({
+    name,
+    apply,
+    invert,
+    choices: freeze(choices),
+    yields,
+    lifts,
+  });
+  const node = { kind: 'converted', input: inner.node, conversion } as const;
+  return handOut(new MemberRef(node, inner.home, lifts ? [] : inner.seals));
+};

@@ -1,0 +1,34 @@
+import type { AnyValue } from '../types/member-types.js';
+import {
+  anyWhole,
+  type ConversionRule,
+  type Converted,
+  converted,
+  noChoices,
+  takesNoChoices,
+} from './conversion.js';
+
+export const apply = (moment: Date): number => Math.floor(moment.getTime() / 1000);
+
+const momentOf = (seconds: number): Date => new Date(seconds * 1000);
+
+export const rule: ConversionRule = {
+  name: 'epochSeconds',
+  takes: ['timestamp'],
+  yields: () => anyWhole,
+  refuses: takesNoChoices,
+  tries: noChoices,
+  apply,
+  invert: () => momentOf,
+};
+
+/**
+ * Whole seconds since 1970-01-01T00:00:00Z; moments before it are negative.
+ *
+ * @param value a timestamp value
+ * @returns seconds; what comes back is the moment of that second
+ * @example
+ * epochSeconds(c.createdAt)
+ */
+export const epochSeconds = <V extends AnyValue<Date | null>>(value: V): Converted<V, number> =>
+  converted(rule, value);

@@ -1,0 +1,33 @@
+import type { AnyValue } from '../types/member-types.js';
+import {
+  anyText,
+  type ConversionRule,
+  type Converted,
+  converted,
+  noChoices,
+  noWayBack,
+  takesNoChoices,
+} from './conversion.js';
+
+export const apply = (text: string): string => text.toLowerCase();
+
+export const rule: ConversionRule = {
+  name: 'lower',
+  takes: ['text', 'oneOf', 'uuid'],
+  yields: () => anyText,
+  refuses: takesNoChoices,
+  tries: noChoices,
+  apply,
+  invert: noWayBack,
+};
+
+/**
+ * Lower case, by Unicode's rules for no language in particular.
+ *
+ * @param value a text value
+ * @returns the converted value; there is no way back
+ * @example
+ * lower(o.country)
+ */
+export const lower = <V extends AnyValue<string | null>>(value: V): Converted<V, string> =>
+  converted(rule, value);
