@@ -250,7 +250,7 @@ describe('the examples of doc comments about HTTP and databases', () => {
         () => null,
         (error: unknown) => error,
       );
-      expect(failure === null || failure instanceof http.Problem, String(failure)).to.equal(true);
+      expect(failure === null || failure instanceof gribo.GriboError, String(failure)).to.equal(true);
     });
   }
 });

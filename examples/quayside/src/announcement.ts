@@ -1,5 +1,5 @@
 import { NewPortCall } from '@gribo-examples/harbour/src/inputs.js';
-import { type BareIssue, type Issue, reader } from 'gribo';
+import { type BareIssue, type Issue, reader, sayIssue } from 'gribo';
 import type { Announcement } from './call-api.js';
 
 /** One kind of goods, as it is typed in. */
@@ -39,8 +39,8 @@ export const NO_CARGO: CargoText = { commodity: '', weightKg: '', hazardClass: '
 export type Wrong = Readonly<Record<string, string>>;
 
 /** What is wrong, in words for those who fill in a form. */
-function say({ code, expected, came }: BareIssue): string {
-  return code === 'required' ? 'This is needed.' : `Expected ${expected}, got ${came}.`;
+function say(issue: BareIssue): string {
+  return issue.code === 'required' ? 'This is needed.' : sayIssue(issue);
 }
 
 /** The declaration that the server reads announcements by; here it runs in the browser, without generated code. */

@@ -1,4 +1,4 @@
-import { type EntityPlan, type KeyValue, valueFromText } from 'gribo';
+import { type EntityPlan, type KeyValue, sayWanted, valueFromText } from 'gribo';
 import { Mistake } from './mistake.js';
 
 /** Reads `--id`: one value for each key column, separated by commas where there are several. */
@@ -13,7 +13,8 @@ export const parseKey = (entity: EntityPlan, text: string): KeyValue[] => {
   return columns.map((column, i) => {
     const part = parts[i] ?? '';
     const got = valueFromText(column, part);
-    if (!got.ok) throw new Mistake(`The key ${column.name} is ${got.expected}, not "${part}".`);
+    if (!got.ok)
+      throw new Mistake(`The key ${column.name} is ${sayWanted(got.wanted, got.limits)}, not "${part}".`);
     // A key column holds what can be a key.
     return got.value as KeyValue;
   });

@@ -65,25 +65,8 @@ export {
 } from './declare/conditions/filters.js';
 export type { Converted } from './declare/conversions/conversion.js';
 export * from './declare/conversions/conversions.js';
-export {
-  type AnyColumn,
-  bigint,
-  bool,
-  bytes,
-  type Column,
-  type ColumnFlag,
-  date,
-  decimal,
-  integer,
-  json,
-  oneOf,
-  real,
-  type StoredValue,
-  text,
-  time,
-  timestamp,
-  uuid,
-} from './declare/entity/column.js';
+export type { AnyColumn, Column, ColumnFlag, StoredValue } from './declare/entity/column.js';
+export * from './declare/entity/columns.js';
 export { type Columns, type EntityDefinition, entity } from './declare/entity/entity.js';
 export { type Through, type ToMany, type ToOne, toMany, toOne } from './declare/entity/links.js';
 export {
@@ -157,10 +140,10 @@ export type {
   Shape,
   ShapeOf,
 } from './declare/types/shape-types.js';
+export type { JsonSchema } from './describe/kinds.js';
 export type { DescribedFormat } from './describe/openapi/described-format.js';
 export { type OpenApiOptions, openApi } from './describe/openapi/open-api.js';
 export { type JsonSchemaOptions, jsonSchema } from './describe/schema/json-schema.js';
-export type { JsonSchema } from './describe/schema/value-schema.js';
 export { clientSource } from './describe/typescript/client-source.js';
 export { typeNames } from './describe/typescript/type-names.js';
 export { typesSource } from './describe/typescript/types-source.js';
@@ -200,8 +183,22 @@ export type {
 } from './plan/resolved.js';
 export type { Situation } from './plan/situation.js';
 export { wholeOrder } from './plan/whole-order.js';
-export { type BareIssue, type Issue, type IssueCode, pointerPart, type SayIssue } from './read/issue.js';
+export {
+  type BareIssue,
+  bareIssue,
+  type Came,
+  type Issue,
+  type IssueCode,
+  type IssueLimits,
+  type IssueReason,
+  pointerPart,
+  type SayIssue,
+  type SyntaxWanted,
+  spoken,
+  type Wanted,
+} from './read/issue.js';
 export { type Reader, type ReaderPolicies, type ReadResult, reader } from './read/reader.js';
+export { sayIssue, sayWanted } from './read/say-issue.js';
 export { type TextResult, valueFromText } from './read/value-from-text.js';
 export { resolve } from './resolve/resolve.js';
 export type { Accepted, FindingCode, ReviewFinding, Severity } from './review/finding.js';
@@ -212,6 +209,7 @@ export { type SampledRows, type SampleOptions, samples } from './sample/samples.
 export { checkStorable } from './store/check-storable.js';
 export { type MemoryOptions, type MemoryRows, type MemoryStore, memoryStore } from './store/memory-store.js';
 export type { Guard, Key, KeyValue, RowQuery, Store } from './store/store.js';
+export { unknownEntity } from './store/unknown-entity.js';
 export { didYouMean, nearest } from './util/nearest.js';
 export { weigh } from './weigh/weigh.js';
 export type { Weight } from './weigh/weigh-value.js';

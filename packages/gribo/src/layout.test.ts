@@ -36,7 +36,7 @@ const ROOMS: Rooms = {
 
   write: [...TYPES, 'resolve', 'codegen', 'values', 'plan', ...LEAVES],
   read: [...TYPES, 'codegen', 'values', 'plan', ...LEAVES],
-  load: [...TYPES, 'resolve', 'plan', ...LEAVES],
+  load: [...TYPES, 'resolve', 'values', 'plan', ...LEAVES],
   store: ['load', 'values', 'plan', ...LEAVES],
   contract: ['resolve', 'values', 'plan', ...LEAVES],
   review: ['resolve', 'plan', ...LEAVES],

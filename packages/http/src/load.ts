@@ -1,4 +1,12 @@
-import type { ColumnPlan, EntityPlan, Key, LoadedRow, LoadedRows, SortKey } from 'gribo';
+import {
+  type ColumnPlan,
+  type EntityPlan,
+  GriboError,
+  type Key,
+  type LoadedRow,
+  type LoadedRows,
+  type SortKey,
+} from 'gribo';
 import type { Exchange } from './exchange.js';
 import type { Load, LoadOptions } from './handlers.js';
 import { equalTo } from './key.js';
@@ -6,7 +14,8 @@ import { planFor } from './operations/plan-for.js';
 
 const columnOf = (entity: EntityPlan, name: string): ColumnPlan => {
   const column = entity.columns.find((candidate) => candidate.name === name);
-  if (column === undefined) throw new Error(`load: ${entity.name} has no column "${name}"`);
+  if (column === undefined)
+    throw new GriboError('UNKNOWN', `load.${name}`, `load: ${entity.name} has no column "${name}"`);
   return column;
 };
 

@@ -1,4 +1,12 @@
-import type { Api, BodyOf, EndpointNames, EndpointPlan, RequestOf, StreamDataOf } from 'gribo';
+import {
+  type Api,
+  type BodyOf,
+  type EndpointNames,
+  type EndpointPlan,
+  GriboError,
+  type RequestOf,
+  type StreamDataOf,
+} from 'gribo';
 import { Prepared } from './prepared.js';
 import { failedResponse } from './problems/failed-response.js';
 import { readQuery } from './request/query.js';
@@ -25,7 +33,7 @@ export type Received<T> =
 
 const endpointOf = (api: Api<unknown>, name: string): EndpointPlan => {
   const endpoint = api.plan.endpoints.find((candidate) => candidate.name === name);
-  if (endpoint === undefined) throw new Error(`the API has no endpoint "${name}"`);
+  if (endpoint === undefined) throw new GriboError('UNKNOWN', name, `the API has no endpoint "${name}"`);
   return endpoint;
 };
 
@@ -87,7 +95,7 @@ export const receive = async <E, A extends string, Name extends EndpointNames<E>
   const endpoint = endpointOf(api, name);
   const settings = settingsOf(options);
   try {
-    if (endpoint.takes === null) throw new Error(`${name} takes no body`);
+    if (endpoint.takes === null) throw new GriboError('MISUSE', name, `${name} takes no body`);
     // What is read by the endpoint's input is of its type: that is the law of readers.
     const value = (await readBody(request, endpoint.takes, settings)) as RequestOf<Api<E, A>, Name>;
     return { ok: true, value };

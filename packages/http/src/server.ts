@@ -1,4 +1,4 @@
-import type { ApiPlan, EndpointPlan, Key, Store } from 'gribo';
+import { type ApiPlan, type EndpointPlan, GriboError, type Key, type Store } from 'gribo';
 import { checkHandlers } from './check-handlers.js';
 import type { Exchange } from './exchange.js';
 import type { AnyHandler } from './handlers.js';
@@ -99,7 +99,8 @@ export class Server {
     search: string,
   ): Promise<Response> {
     const prepared = this.#prepared.get(endpoint);
-    if (prepared === undefined) throw new Error(`${endpoint.name} was not prepared`);
+    if (prepared === undefined)
+      throw new GriboError('MISUSE', endpoint.name, `${endpoint.name} was not prepared`);
     const audience = await this.#audienceOf(request, endpoint);
     const query = readQuery(search, {
       endpoint,
@@ -154,7 +155,11 @@ export class Server {
   async #audienceOf(request: Request, endpoint: EndpointPlan): Promise<string | null> {
     const audience = await this.#options.audience(request);
     if (audience !== null && !this.#plan.audiences.includes(audience)) {
-      throw new Error(`audience() gave ${JSON.stringify(audience)}, which the API does not declare`);
+      throw new GriboError(
+        'MISUSE',
+        'audience',
+        `audience() gave ${JSON.stringify(audience)}, which the API does not declare`,
+      );
     }
     const { only } = endpoint;
     if (only !== null && (audience === null || !only.includes(audience))) {

@@ -1,4 +1,4 @@
-import type { ReaderPolicies } from 'gribo';
+import type { ReaderPolicies, SayIssue } from 'gribo';
 import { cbor } from './formats/cbor.js';
 import { csv } from './formats/csv.js';
 import { form } from './formats/form.js';
@@ -6,6 +6,7 @@ import type { Format } from './formats/format.js';
 import { json } from './formats/json.js';
 import { ndjson } from './formats/ndjson.js';
 import { xml } from './formats/xml.js';
+import { sayReason } from './problems/say-reason.js';
 
 /** How much is taken and how long is waited. Everything is bounded. */
 export interface Limits {
@@ -57,6 +58,8 @@ export interface Settings {
   readonly formatParameter: boolean;
   readonly limits: Limits;
   readonly policies: ReaderPolicies;
+  /** Puts issues into words: those of bodies, and of changes that do not fit what is stored. */
+  readonly say: SayIssue;
   readonly log: Log;
 }
 
@@ -69,5 +72,6 @@ export const settingsOf = (options: FormatOptions): Settings => ({
   formatParameter: options.formatParameter ?? false,
   limits: { ...LIMITS, ...options.limits },
   policies: options.policies ?? {},
+  say: options.policies?.say ?? sayReason,
   log: options.log ?? standardError,
 });

@@ -1,10 +1,10 @@
 import { serve } from '@gribo/http';
 import { expect } from 'chai';
-import { api, collection, list, loadPlan, shape } from 'gribo';
+import { api, collection, GriboError, list, loadPlan, shape } from 'gribo';
 import { Kysely, PostgresDialect, sql } from 'kysely';
 import pg from 'pg';
 import { stock, stockRows } from '../../gribo/src/testing/stock.js';
-import { OpenError, openDatabase, sqlStore } from './index.js';
+import { openDatabase, sqlStore } from './index.js';
 import { databases, fillTables, makeTables } from './testing/databases.js';
 
 const Name = shape(stock.operator, ({ id, name }) => ({ id, name }), { name: 'Name' });
@@ -44,7 +44,7 @@ describe('a database that fails', function () {
     const refusal = async (url: string): Promise<string> =>
       openDatabase(url).then(
         () => '',
-        (error: unknown) => (error instanceof OpenError ? error.message : String(error)),
+        (error: unknown) => (error instanceof GriboError ? error.message : String(error)),
       );
     expect(await refusal('nothing')).to.match(/^An address starts with postgres:/);
     expect(await refusal('oracle://x')).to.match(/^An address starts with/);

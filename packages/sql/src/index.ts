@@ -1,7 +1,7 @@
 export type { AnyKysely } from './any-kysely.js';
 export { type Drift, drift } from './drift.js';
 export type { Strategy } from './load/selecting.js';
-export { OpenError, openDatabase } from './open-database.js';
+export { openDatabase } from './open-database.js';
 export { type EmbeddedPostgres, pgliteDialect } from './pglite-dialect.js';
 export { type Scan, scan } from './scan/scan.js';
 export type { ModelColumn, ModelEntity, ModelLink, ScannedModel } from './scan/scanned-model.js';

@@ -1,13 +1,7 @@
+import { GriboError } from 'gribo';
 import { Kysely, MysqlDialect, PostgresDialect, SqliteDialect } from 'kysely';
 import type { AnyKysely } from './any-kysely.js';
 import { type EmbeddedPostgres, pgliteDialect } from './pglite-dialect.js';
-
-/** A driver's package that is not installed, or an address that is none. */
-export class OpenError extends Error {
-  static {
-    OpenError.prototype.name = 'OpenError';
-  }
-}
 
 /** Loads a driver: those that are not used need not be there. */
 const driver = async <T>(name: string): Promise<T> => {
@@ -16,7 +10,11 @@ const driver = async <T>(name: string): Promise<T> => {
     return (await import(name)) as T;
   } catch (error) {
     if ((error as NodeJS.ErrnoException).code !== 'ERR_MODULE_NOT_FOUND') throw error;
-    throw new OpenError(`The package ${name} is needed for this database: npm install ${name}`);
+    throw new GriboError(
+      'DATABASE',
+      name,
+      `The package ${name} is needed for this database: npm install ${name}`,
+    );
   }
 };
 
@@ -59,7 +57,7 @@ const openEmbedded = async (folder: string): Promise<AnyKysely> => {
  *
  * @param url `postgres://…`, `mysql://…`, `mariadb://…`, `sqlite:path/to/file.db`, or
  * `pglite:path/to/folder` for an embedded PostgreSQL
- * @throws {OpenError} where the address is none, or the driver is not installed
+ * @throws {GriboError} `DATABASE` where the address is none, or the driver is not installed
  * @example
  * const kysely = await openDatabase('pglite:memory://');
  */
@@ -79,7 +77,7 @@ export const openDatabase = (url: string): Promise<AnyKysely> => {
     default: {
       const message =
         'An address starts with postgres://, mysql://, mariadb://, sqlite: or pglite:, as in postgres://user@localhost/name';
-      return Promise.reject(new OpenError(message));
+      return Promise.reject(new GriboError('DATABASE', 'url', message));
     }
   }
 };

@@ -1,3 +1,4 @@
+import { GriboError } from 'gribo';
 import {
   CompiledQuery,
   type DatabaseConnection,
@@ -34,7 +35,11 @@ class PgliteConnection implements DatabaseConnection {
 
   // biome-ignore lint/correctness/useYield: a stream that says at once that there is none
   async *streamQuery<R>(): AsyncIterableIterator<QueryResult<R>> {
-    throw new Error('the embedded database reads whole results; ask for fewer rows at a time');
+    throw new GriboError(
+      'DATABASE',
+      'stream',
+      'the embedded database reads whole results; ask for fewer rows at a time',
+    );
   }
 }
 

@@ -1,6 +1,7 @@
 import {
   addColumns,
   checkStorable,
+  GriboError,
   type Guard,
   type Key,
   type KeyValue,
@@ -10,6 +11,7 @@ import {
   type RowFilter,
   type RowQuery,
   type Store,
+  unknownEntity,
   wholeOrder,
 } from 'gribo';
 import { type RawBuilder, sql } from 'kysely';
@@ -50,7 +52,11 @@ class NoSuchRow extends Error {}
 
 const strategyFor = (dialect: SqlDialect, wanted: Strategy | undefined): Strategy => {
   if (wanted !== 'single' || dialect.name === 'postgres') return wanted ?? 'batched';
-  throw new Error(`the strategy "single" takes PostgreSQL, and this is ${dialect.name}: use "batched"`);
+  throw new GriboError(
+    'DATABASE',
+    'strategy',
+    `the strategy "single" takes PostgreSQL, and this is ${dialect.name}: use "batched"`,
+  );
 };
 
 /** A store on an SQL database. */
@@ -162,7 +168,7 @@ class KyselyStore implements SqlStore {
 
   #linked(entity: string): LinkedEntity {
     const linked = this.#entities.get(entity);
-    if (linked === undefined) throw new Error(`the store's model has no entity "${entity}"`);
+    if (linked === undefined) throw unknownEntity(entity, this.#entities.keys());
     return linked;
   }
 

@@ -40,14 +40,14 @@ const linesOf = (text: string): ReadonlyMap<string, number> => {
 };
 
 /** The line that an issue is about: of its own place, or of the nearest one around it. */
-const lineOf = (lines: ReadonlyMap<string, number>, { pointer, message }: Issue): number => {
+const lineOf = (lines: ReadonlyMap<string, number>, { pointer, reason }: Issue): number => {
   for (let at = pointer; ; at = at.slice(0, at.lastIndexOf('/'))) {
     const line = lines.get(at);
     if (line !== undefined) return line;
     if (at === '') break;
   }
-  // What is no JSON says its line in words.
-  return Number(/ at line (\d+)/.exec(message)?.[1] ?? 1) - 1;
+  // Of what is no JSON, no place has a line but the one where it ends to be some.
+  return (reason?.line ?? 1) - 1;
 };
 
 /** The most lines around the issues that are shown: of a body on one line or of thousands, only the places. */

@@ -12,11 +12,18 @@ export interface EngineOptions {
   readonly engine?: 'auto' | EngineName;
 }
 
+/** The engine at work, and why it is that one where it makes no code; null where it does. */
+export interface ChosenEngine {
+  readonly engine: EngineName;
+  readonly because: string | null;
+}
+
+const forbidden = 'this platform forbids generated code';
+
 /** The engine that is wanted, if the platform allows it. */
-export const engineFor = (wanted: 'auto' | EngineName = 'auto'): EngineName => {
-  if (wanted === 'interpreted') return 'interpreted';
-  if (mayGenerate()) return 'generated';
-  if (wanted === 'auto') return 'interpreted';
-  const help = 'use engine "auto" or "interpreted"';
-  throw new GriboError('ENGINE', 'engine', `this platform forbids generated code: ${help}`);
+export const engineFor = (wanted: 'auto' | EngineName = 'auto'): ChosenEngine => {
+  if (wanted === 'interpreted') return { engine: 'interpreted', because: 'it was asked for' };
+  if (mayGenerate()) return { engine: 'generated', because: null };
+  if (wanted === 'auto') return { engine: 'interpreted', because: forbidden };
+  throw new GriboError('ENGINE', 'engine', `${forbidden}: use engine "auto" or "interpreted"`);
 };

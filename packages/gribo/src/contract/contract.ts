@@ -1,20 +1,25 @@
 import type { Operation } from '../plan/api-plan.js';
+import type { ColumnType } from '../plan/column-type.js';
 import type { DeprecationNotice, JsonValue } from '../plan/declared.js';
 import type { FilterOperator } from '../plan/filter.js';
 
 /** The layout of contracts that this version writes and reads. */
 export const CONTRACT_LAYOUT = 'gribo-contract-1';
 
+/** A limit as JSON has it: patterns by their source; big whole numbers as text, for they may be larger than a JSON number. */
+type JsonLimit<L> = L extends RegExp | bigint ? string : L;
+
+/** The limits of a type that there always are, and those that there may be. */
+type SureLimits<T> = { readonly [N in keyof T as null extends T[N] ? never : N]: JsonLimit<T[N]> };
+type OpenLimits<T> = {
+  readonly [N in keyof T as null extends T[N] ? N : never]?: JsonLimit<NonNullable<T[N]>>;
+};
+
+/** A column's type as JSON has it: a limit that is not there is left out. */
+type JsonForm<T> = T extends ColumnType ? SureLimits<T> & OpenLimits<T> : never;
+
 /** What a single value is, with its limits; a limit that is not there is left out. */
-export type ContractValue =
-  | { readonly kind: 'text'; readonly min?: number; readonly max?: number; readonly pattern?: string }
-  | { readonly kind: 'integer' | 'real'; readonly min?: number; readonly max?: number }
-  /** Limits are text: they may be larger than a JSON number can say. */
-  | { readonly kind: 'bigint'; readonly min?: string; readonly max?: string }
-  | { readonly kind: 'decimal'; readonly precision: number; readonly scale: number }
-  | { readonly kind: 'bool' | 'date' | 'time' | 'timestamp' | 'uuid' | 'json' }
-  | { readonly kind: 'bytes'; readonly max?: number }
-  | { readonly kind: 'oneOf'; readonly choices: readonly string[] };
+export type ContractValue = JsonForm<ColumnType>;
 
 /** What a member is; `M` are the members of its groups. */
 export type ContractType<M> =

@@ -8,10 +8,16 @@ export type GriboErrorCode =
   | 'ROW_FUNCTION'
   | 'ENGINE'
   | 'REQUEST'
-  | 'CONFLICT';
+  | 'CONFLICT'
+  | 'UNKNOWN'
+  | 'MISUSE'
+  | 'DATABASE'
+  | 'MALFORMED'
+  | 'PROBLEM'
+  | 'ENDED';
 
 /**
- * The one class of errors that Gribo throws. Test `code`, not the class: it stays
+ * The one class of errors that Gribo's packages throw, with those that extend it. Test `code`, not the class: it stays
  * right where two copies of the package are loaded.
  *
  * @example

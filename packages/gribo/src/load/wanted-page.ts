@@ -6,6 +6,8 @@ import type { SortKey } from '../plan/filter.js';
 import { wholeOrder } from '../plan/whole-order.js';
 import { fromBase64Url, toBase64Url } from '../util/base64url.js';
 import { freeze } from '../util/freeze.js';
+import { accept } from '../values/accept.js';
+import { jsonReady, valueKind } from '../values/kinds.js';
 
 /** What a caller says about the page it wants, as the text it sent. */
 export interface PageQuery {
@@ -45,40 +47,14 @@ const wholeNumber = (parameter: string, text: string, most: number): number | Re
   return freeze({ parameter, code, value: text.slice(0, 40), message });
 };
 
-/** A value of a cursor, as JSON holds it. */
-const encoded = (value: unknown): unknown => {
-  if (typeof value === 'bigint') return String(value);
-  return value instanceof Date ? value.toISOString() : value;
-};
+/** A value of a cursor, as JSON holds it: a row from a store may hold days and big numbers in another form. */
+const encoded = ({ type }: ColumnPlan, value: unknown): unknown =>
+  value === null || value === undefined ? value : jsonReady(type, accept(type, value));
 
 /** The column's value back from a cursor; undefined where it is none. */
 const decoded = (column: ColumnPlan, value: unknown): unknown => {
   if (value === null) return column.nullable ? null : undefined;
-  switch (column.type.kind) {
-    case 'integer':
-    case 'real':
-      return typeof value === 'number' ? value : undefined;
-    case 'bool':
-      return typeof value === 'boolean' ? value : undefined;
-    case 'bigint':
-      return typeof value === 'string' && /^-?\d{1,40}$/.test(value) ? BigInt(value) : undefined;
-    case 'timestamp': {
-      const moment = new Date(typeof value === 'string' ? value : Number.NaN);
-      return Number.isNaN(moment.getTime()) ? undefined : moment;
-    }
-    case 'text':
-    case 'decimal':
-    case 'date':
-    case 'time':
-    case 'uuid':
-    case 'oneOf':
-      return typeof value === 'string' ? value : undefined;
-    case 'json':
-    case 'bytes':
-      return undefined;
-    default:
-      return column.type satisfies never;
-  }
+  return valueKind(column.type).fromJson(value);
 };
 
 /** What the order of a page is called inside its cursors: one made for another order is refused. */
@@ -167,6 +143,6 @@ export const cursorOf = (
   sort: readonly SortKey[] = declaredOrder(body.plan),
 ): string => {
   const columns = orderedColumns(body.plan, sort);
-  const values = columns.map(({ name }) => encoded((row as Record<string, unknown>)[name]));
+  const values = columns.map((column) => encoded(column, (row as Record<string, unknown>)[column.name]));
   return toBase64Url(JSON.stringify([orderName(sort), ...values]));
 };

@@ -20,3 +20,6 @@ export type ColumnType =
   | { readonly kind: 'oneOf'; readonly choices: readonly string[] };
 
 export type ColumnKind = ColumnType['kind'];
+
+/** The type of one kind, with its limits. */
+export type OfKind<K extends ColumnKind> = Extract<ColumnType, { readonly kind: K }>;

@@ -1,32 +1,42 @@
 import { instantiate } from '../codegen/instantiate.js';
 import { SourceWriter } from '../codegen/source-writer.js';
 import type { ColumnType } from '../plan/column-type.js';
-import type { ColumnPlan } from '../plan/entity-plan.js';
+import type { ConversionPlan } from '../plan/conversion.js';
 import type { InputField, InputNode, InputPlan } from '../plan/input-plan.js';
+import { ExactNumber } from '../values/exact-number.js';
 import { HALF } from '../values/patterns.js';
-import { ExactNumber } from './exact-number.js';
+import { readKind } from './kinds.js';
+import { plainJson, type Seen } from './plain-json.js';
 import { quickMoment } from './quick-moment.js';
+import { readBack } from './read-back.js';
 import type { ReadPolicies } from './read-input.js';
-import { Refusal, readTyped } from './read-value.js';
-
-/** How much of a body a program has seen: what it has not seen, somebody else has to look at. */
-export interface Seen {
-  members: number;
-  items: number;
-}
+import { Refusal } from './refusal.js';
 
 /** Reads a body in which everything is right; undefined for any other: the interpreter finds the words. */
 export type ReadRight = (body: unknown, seen: Seen) => object | undefined;
 
+/** A value led back to the stored one; undefined where it is refused, or where digits may have been lost. */
+const back = (
+  type: ColumnType,
+  conversions: readonly ConversionPlan[],
+  value: unknown,
+  policies: ReadPolicies,
+): unknown => {
+  const { yields: first = type } = conversions[0] ?? {};
+  if (readKind(first).isExact && typeof value !== 'string') return undefined;
+  const read = readBack(type, conversions, value, policies);
+  return read instanceof Refusal ? undefined : read;
+};
+
 /** What a generated program may call. */
 const helpersFor = (policies: ReadPolicies): Readonly<Record<string, unknown>> => ({
   /** The value as a column's type; undefined where it is none, or cannot be told from the value alone. */
-  typed: (type: ColumnType, value: unknown): unknown => {
-    // What was written as a number may have lost digits by now.
-    const isExact = type.kind === 'bigint' || type.kind === 'decimal';
-    if (isExact && typeof value !== 'string') return undefined;
-    const read = readTyped(type, value, policies);
-    return read instanceof Refusal ? undefined : read;
+  typed: (type: ColumnType, value: unknown): unknown => back(type, [], value, policies),
+  back: (type: ColumnType, conversions: readonly ConversionPlan[], value: unknown): unknown =>
+    back(type, conversions, value, policies),
+  plainJson,
+  setMember: (target: object, name: string, value: unknown): void => {
+    Object.defineProperty(target, name, { value, enumerable: true, configurable: true, writable: true });
   },
   isPlain: (value: unknown): boolean => {
     if (typeof value !== 'object' || value === null || value instanceof ExactNumber) return false;
@@ -38,23 +48,6 @@ const helpersFor = (policies: ReadPolicies): Readonly<Record<string, unknown>> =
   quickMoment,
   isWhole: (text: string): boolean => !HALF.test(text),
 });
-
-/** Whether a program can read an input: JSON columns and conversions are left to the interpreter. */
-const isSimple = (node: InputNode): boolean => {
-  switch (node.kind) {
-    case 'set':
-      // Assigned to a literal, `__proto__` would set the prototype.
-      return (
-        node.conversions.length === 0 && node.column.type.kind !== 'json' && node.column.name !== '__proto__'
-      );
-    case 'inputGroup':
-      return node.fields.every((field) => isSimple(field.node));
-    case 'nestedInput':
-      return node.input.fields.every((field) => isSimple(field.node));
-    default:
-      return node satisfies never;
-  }
-};
 
 /** A member of the change: the local that holds it; not sure: undefined where the body leaves it out. */
 interface Target {
@@ -92,10 +85,15 @@ class InputProgram {
   #change(): void {
     const unsure = this.#targets.findIndex(({ isSure }) => !isSure);
     const sure = unsure === -1 ? this.#targets : this.#targets.slice(0, unsure);
-    const literal = sure.map(({ name, local }) => `${this.#out.quoted(name)}:${local}`);
+    // In a literal, `"__proto__":` would set the prototype; a computed name does not.
+    const key = (name: string): string =>
+      name === '__proto__' ? `[${this.#out.quoted(name)}]` : this.#out.quoted(name);
+    const literal = sure.map(({ name, local }) => `${key(name)}:${local}`);
     this.#out.line(`const c={${literal.join()}};`);
     for (const { name, local } of this.#targets.slice(sure.length)) {
-      this.#out.line(`if(${local}!==undefined)c[${this.#out.quoted(name)}]=${local};`);
+      const quoted = this.#out.quoted(name);
+      const set = name === '__proto__' ? `setMember(c,${quoted},${local})` : `c[${quoted}]=${local}`;
+      this.#out.line(`if(${local}!==undefined)${set};`);
     }
   }
 
@@ -130,7 +128,7 @@ class InputProgram {
   #read(out: SourceWriter, node: InputNode, value: string, isSure: boolean): void {
     switch (node.kind) {
       case 'set':
-        return this.#column(out, node.column, value, isSure);
+        return this.#column(out, node, value, isSure);
       case 'inputGroup':
         out.line(`if(!isPlain(${value}))return;`);
         return this.#fields(out, node.fields, value, isSure);
@@ -155,46 +153,38 @@ class InputProgram {
     return local;
   }
 
-  #column(out: SourceWriter, column: ColumnPlan, value: string, isSure: boolean): void {
-    const target = this.#target(column.name, isSure);
-    if (!column.nullable) {
+  #column(
+    out: SourceWriter,
+    node: Extract<InputNode, { kind: 'set' }>,
+    value: string,
+    isSure: boolean,
+  ): void {
+    const target = this.#target(node.column.name, isSure);
+    if (!node.column.nullable) {
       out.line(`if(${value}===null)return;`);
-      return this.#typed(out, column.type, value, target);
+      return this.#stored(out, node, value, target);
     }
     out.line(`if(${value}===null)${target}=null;else{`);
-    this.#typed(out, column.type, value, target);
+    this.#stored(out, node, value, target);
     out.line('}');
   }
 
   /** The commonest types are checked in place; what does not pass is looked at again by the interpreter. */
-  #typed(out: SourceWriter, type: ColumnType, value: string, target: string): void {
-    if (type.kind === 'integer') {
-      const above = type.max === null ? '' : `||${value}>${type.max}`;
-      const below = type.min === null ? '' : `||${value}<${type.min}`;
-      return out.line(`if(!Number.isSafeInteger(${value})${above}${below})return;${target}=${value}+0;`);
-    }
-    if (type.kind === 'text') {
-      const { min, max, pattern } = type;
-      const checks = [
-        `typeof ${value}!=="string"`,
-        ...(min === null ? [] : [`${value}.length<${min}`]),
-        ...(max === null ? [] : [`${value}.length>${max}`]),
-        ...(pattern === null ? [] : [`!${out.constants.name(pattern)}.test(${value})`]),
-        `!isWhole(${value})`,
-      ];
-      return out.line(`if(${checks.join('||')})return;${target}=${value};`);
-    }
-    if (type.kind === 'timestamp') {
-      const other = `typed(${out.constants.name(type)},${value})`;
-      return out.line(`${target}=quickMoment(${value})??${other};if(${target}===undefined)return;`);
-    }
-    if (type.kind === 'bool')
-      return out.line(`if(${value}!==true&&${value}!==false)return;${target}=${value};`);
-    if (type.kind === 'oneOf') {
-      const differs = type.choices.map((choice) => `${value}!==${out.quoted(choice)}`);
-      return out.line(`if(${differs.join('&&')})return;${target}=${value};`);
-    }
-    out.line(`${target}=typed(${out.constants.name(type)},${value});if(${target}===undefined)return;`);
+  #stored(
+    out: SourceWriter,
+    { column, conversions }: Extract<InputNode, { kind: 'set' }>,
+    value: string,
+    target: string,
+  ): void {
+    const { type } = column;
+    const { inPlace } = readKind(type);
+    if (conversions.length === 0 && inPlace !== null) return out.line(inPlace(type, value, target, out));
+    const { constants } = out;
+    const call =
+      conversions.length === 0
+        ? `typed(${constants.name(type)},${value})`
+        : `back(${constants.name(type)},${constants.name(conversions)},${value})`;
+    out.line(`${target}=${call};if(${target}===undefined)return;`);
   }
 }
 
@@ -210,9 +200,8 @@ export const depthOf = (fields: readonly InputField[]): number =>
     }),
   );
 
-/** The program that reads bodies in which everything is right; null where an input needs the interpreter anyway. */
-export const generateReader = (root: InputPlan, policies: ReadPolicies): ReadRight | null => {
-  if (!root.fields.every((field) => isSimple(field.node))) return null;
+/** The program that reads bodies in which everything is right. */
+export const generateReader = (root: InputPlan, policies: ReadPolicies): ReadRight => {
   const out = new SourceWriter();
   const names = new Map<InputPlan, string>();
   const waiting: [string, InputPlan][] = [];

@@ -1,6 +1,6 @@
+import { ExactNumber } from '../values/exact-number.js';
 import { JSON_NUMBER } from '../values/patterns.js';
-import { ExactNumber } from './exact-number.js';
-import { pointerPart } from './issue.js';
+import { type BareIssue, bareIssue, type IssueLimits, pointerPart, type SyntaxWanted } from './issue.js';
 
 /** How large a body may be. */
 export interface ParseLimits {
@@ -12,12 +12,10 @@ export interface ParseLimits {
 
 /** A text that is no JSON, or too large. */
 export class ParseFailure extends Error {
-  readonly code: 'syntax' | 'limit';
-  readonly pointer: string;
-  constructor(code: 'syntax' | 'limit', pointer: string, message: string) {
-    super(message);
-    this.code = code;
-    this.pointer = pointer;
+  readonly issue: BareIssue;
+  constructor(issue: BareIssue) {
+    super(issue.code);
+    this.issue = issue;
   }
 }
 
@@ -55,7 +53,7 @@ class JsonParser {
     this.#space();
     const value = this.#value(0);
     this.#space();
-    if (this.#at < this.#text.length) throw this.#syntax('the end of the text');
+    if (this.#at < this.#text.length) throw this.#syntax('end');
     return value;
   }
 
@@ -63,19 +61,19 @@ class JsonParser {
     return this.#path.map(pointerPart).join('');
   }
 
-  #syntax(wanted: string): ParseFailure {
+  #syntax(wanted: SyntaxWanted): ParseFailure {
     const before = this.#text.slice(0, this.#at);
     const line = before.split('\n').length;
     const column = this.#at - before.lastIndexOf('\n');
-    return new ParseFailure(
-      'syntax',
-      '',
-      `The text is no JSON: expected ${wanted} at line ${line}, column ${column}`,
-    );
+    return new ParseFailure(bareIssue('', 'syntax', { reason: { name: 'json', wanted, line, column } }));
   }
 
-  #limit(message: string): ParseFailure {
-    return new ParseFailure('limit', this.#pointer(), message);
+  #twice(): ParseFailure {
+    return new ParseFailure(bareIssue(this.#pointer(), 'syntax', { reason: { name: 'twice' } }));
+  }
+
+  #limit(limits: IssueLimits): ParseFailure {
+    return new ParseFailure(bareIssue(this.#pointer(), 'limit', { limits }));
   }
 
   #match(pattern: RegExp): string {
@@ -116,14 +114,14 @@ class JsonParser {
   }
 
   #word<T>(word: string, value: T): T {
-    if (!this.#text.startsWith(word, this.#at)) throw this.#syntax('a value');
+    if (!this.#text.startsWith(word, this.#at)) throw this.#syntax('value');
     this.#at += word.length;
     return value;
   }
 
   #number(): number | ExactNumber {
     const text = this.#match(NUMBER);
-    if (text === '') throw this.#syntax('a value');
+    if (text === '') throw this.#syntax('value');
     const value = Number(text);
     return Number.isSafeInteger(value) && /^-?\d+$/.test(text) ? value : new ExactNumber(text);
   }
@@ -131,13 +129,12 @@ class JsonParser {
   #count(): void {
     this.#items++;
     if (this.#items > this.#limits.items) {
-      throw this.#limit(`A body may have at most ${this.#limits.items} members and items`);
+      throw this.#limit({ items: this.#limits.items });
     }
   }
 
   #enter(depth: number): void {
-    if (depth > this.#limits.depth)
-      throw this.#limit(`A body may be at most ${this.#limits.depth} levels deep`);
+    if (depth > this.#limits.depth) throw this.#limit({ depth: this.#limits.depth });
     this.#at++;
     this.#space();
   }
@@ -148,19 +145,19 @@ class JsonParser {
     const made: Record<string, unknown> = Object.create(null);
     if (this.#take('}')) return made;
     for (;;) {
-      if (this.#text[this.#at] !== '"') throw this.#syntax('a member name in quotes');
+      if (this.#text[this.#at] !== '"') throw this.#syntax('name');
       const name = this.#string();
       this.#path.push(name);
-      if (name in made) throw new ParseFailure('syntax', this.#pointer(), 'The member is there twice');
+      if (name in made) throw this.#twice();
       this.#space();
-      if (!this.#take(':')) throw this.#syntax('":"');
+      if (!this.#take(':')) throw this.#syntax('colon');
       this.#space();
       this.#count();
       made[name] = this.#value(depth);
       this.#path.pop();
       this.#space();
       if (this.#take('}')) return made;
-      if (!this.#take(',')) throw this.#syntax('"," or "}"');
+      if (!this.#take(',')) throw this.#syntax('commaOrBrace');
       this.#space();
     }
   }
@@ -176,7 +173,7 @@ class JsonParser {
       this.#path.pop();
       this.#space();
       if (this.#take(']')) return made;
-      if (!this.#take(',')) throw this.#syntax('"," or "]"');
+      if (!this.#take(',')) throw this.#syntax('commaOrBracket');
       this.#space();
     }
   }
@@ -185,7 +182,7 @@ class JsonParser {
     this.#at++;
     let made = this.#match(PLAIN);
     while (!this.#take('"')) {
-      if (!this.#take('\\')) throw this.#syntax('the end of a string, without control characters');
+      if (!this.#take('\\')) throw this.#syntax('quote');
       made += this.#escape();
       made += this.#match(PLAIN);
     }
@@ -200,7 +197,7 @@ class JsonParser {
       return plain;
     }
     const digits = this.#text.slice(this.#at + 1, this.#at + 5);
-    if (letter !== 'u' || !HEX.test(digits)) throw this.#syntax('an escape such as \\n or \\u00e9');
+    if (letter !== 'u' || !HEX.test(digits)) throw this.#syntax('escape');
     this.#at += 5;
     return String.fromCharCode(Number.parseInt(digits, 16));
   }

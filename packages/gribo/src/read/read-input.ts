@@ -1,12 +1,24 @@
-import { type ConversionPlan, convertBack } from '../plan/conversion.js';
+import type { ConversionPlan } from '../plan/conversion.js';
 import type { ColumnPlan } from '../plan/entity-plan.js';
 import type { InputField, InputNode, InputPlan } from '../plan/input-plan.js';
 import { isWaivable } from '../plan/may-be-absent.js';
-import { describeValue } from '../util/describe-value.js';
-import { didYouMean } from '../util/nearest.js';
-import { ExactNumber } from './exact-number.js';
-import { type BareIssue, type Issue, type IssueCode, pointerPart, type SayIssue } from './issue.js';
-import { Refusal, readTyped, type ValuePolicies } from './read-value.js';
+import { nearest } from '../util/nearest.js';
+import { ExactNumber } from '../values/exact-number.js';
+import {
+  type BareIssue,
+  bareIssue,
+  cameOf,
+  type Issue,
+  type IssueLimits,
+  pointerPart,
+  type SayIssue,
+  spoken,
+  type Wanted,
+} from './issue.js';
+import { readTyped } from './kinds.js';
+import { readBack } from './read-back.js';
+import type { ValuePolicies } from './read-values.js';
+import { Refusal } from './refusal.js';
 
 export interface ReadPolicies extends ValuePolicies {
   /** What happens to members that the input does not have. */
@@ -26,12 +38,6 @@ type ChangeMap = Map<string, unknown>;
 
 const isObject = (value: unknown): value is Members =>
   typeof value === 'object' && value !== null && !Array.isArray(value) && !(value instanceof ExactNumber);
-
-const came = (value: unknown): string =>
-  value instanceof ExactNumber ? value.text.slice(0, 40) : describeValue(value);
-
-const isNothing = (value: unknown): boolean =>
-  value === undefined || Number.isNaN(value) || (value instanceof Date && Number.isNaN(value.getTime()));
 
 /** Reads one body by an input's plan, and gathers everything that is wrong with it. */
 export class InputReading {
@@ -56,22 +62,16 @@ export class InputReading {
     }
   }
 
-  #refuse(pointer: string, code: IssueCode, expected: string, value: unknown): void {
+  #refuse(issue: BareIssue): void {
     if (this.issues.length === MOST_ISSUES) {
-      this.#add({
-        pointer: '',
-        code: 'limit',
-        expected: `There are more than ${MOST_ISSUES} issues`,
-        came: '',
-      });
+      this.#add(bareIssue('', 'limit', { limits: { issues: MOST_ISSUES } }));
       throw new Enough();
     }
-    this.#add({ pointer, code, expected, came: came(value) });
+    this.#add(issue);
   }
 
   #add(issue: BareIssue): void {
-    const { pointer, code, expected } = issue;
-    this.issues.push(Object.freeze({ pointer, code, expected, message: this.#say(issue) }));
+    this.issues.push(spoken(issue, this.#say));
   }
 
   /** Present members in the body's order, then those that are missing in the input's. */
@@ -83,7 +83,9 @@ export class InputReading {
     path: string,
     change: ChangeMap,
   ): void {
-    if (!isObject(body)) return this.#refuse(pointer, 'type', 'an object', body);
+    if (!isObject(body)) {
+      return this.#refuse(bareIssue(pointer, 'type', { wanted: 'object', came: cameOf(body) }));
+    }
     const present = new Set<string>();
     for (const name of Object.keys(body)) {
       const field = fields.find((candidate) => candidate.name === name);
@@ -106,14 +108,11 @@ export class InputReading {
     path: string,
   ): void {
     if (input.fixed.includes(path)) {
-      return this.#refuse(pointer, 'fixed', `is set once, when the ${input.entity.name} is created`, name);
+      return this.#refuse(bareIssue(pointer, 'fixed', { limits: { entity: input.entity.name } }));
     }
     if (this.#policies.unknown === 'ignore') return;
-    const close = didYouMean(
-      name,
-      fields.map((field) => field.name),
-    );
-    this.#refuse(pointer, 'unknown', close.replace(/^ Did you mean (.*)\?$/, '$1'), name);
+    const known = fields.map((field) => field.name);
+    this.#refuse(bareIssue(pointer, 'unknown', { near: nearest(name, known) }));
   }
 
   #missing(input: InputPlan, field: InputField, pointer: string, path: string, change: ChangeMap): void {
@@ -126,7 +125,7 @@ export class InputReading {
         return;
       case 'required':
         if (isWaivable(node)) return this.#members(input, node.fields, {}, pointer, path, change);
-        return this.#refuse(pointer, 'required', expectedOf(node), undefined);
+        return this.#refuse(bareIssue(pointer, 'required', wantedOf(node)));
       default:
         return presence satisfies never;
     }
@@ -179,31 +178,15 @@ export class InputReading {
     }
     if (value === null && column.type.kind !== 'json') {
       if (this.#policies.nulls === 'absent') return false;
-      this.#refuse(pointer, 'null', 'it always has a value', value);
+      this.#refuse(bareIssue(pointer, 'null', wantedOf({ kind: 'set', column, conversions })));
       return true;
     }
-    const read = this.#back(column, conversions, value);
-    if (read instanceof Refusal) this.#refuse(pointer, read.code, read.expected, value);
-    else change.set(column.name, read);
+    const read = readBack(column.type, conversions, value, this.#policies);
+    if (read instanceof Refusal) {
+      const { code, wanted, limits } = read;
+      this.#refuse(bareIssue(pointer, code, { wanted, limits, came: cameOf(value) }));
+    } else change.set(column.name, read);
     return true;
-  }
-
-  /** Checks each form of the value on its way back to the stored one. */
-  #back(column: ColumnPlan, conversions: readonly ConversionPlan[], value: unknown): unknown {
-    let at = value;
-    for (const conversion of conversions) {
-      const read = readTyped(conversion.yields, at, this.#policies);
-      if (read instanceof Refusal) return read;
-      at = convertBack(conversion, read);
-      if (isNothing(at)) return new Refusal('format', `a value that ${conversion.name} gives`);
-      // From here on it is a stored value, not one of a body.
-      if (at instanceof Date) return at;
-    }
-    return readTyped(
-      column.type,
-      at instanceof Date ? at.toISOString() : typeof at === 'bigint' ? String(at) : at,
-      this.#policies,
-    );
   }
 
   #nested(
@@ -218,7 +201,9 @@ export class InputReading {
       change.set(name, this.#inner(input, value, pointer));
       return;
     }
-    if (!Array.isArray(value)) return this.#refuse(pointer, 'type', 'an array', value);
+    if (!Array.isArray(value)) {
+      return this.#refuse(bareIssue(pointer, 'type', { wanted: 'array', came: cameOf(value) }));
+    }
     change.set(
       name,
       value.map((item, index) => this.#inner(input, item, pointer + pointerPart(index))),
@@ -244,11 +229,16 @@ const inOrder = (fields: readonly InputField[], change: ChangeMap): object =>
     targetsOf(fields).flatMap((name) => (change.has(name) ? [[name, change.get(name)]] : [])),
   );
 
-const expectedOf = (node: InputNode): string => {
-  if (node.kind === 'inputGroup') return 'an object';
-  if (node.kind === 'nestedInput') return node.link.kind === 'toMany' ? 'an array' : 'an object';
+/** What would be right in the place of a member that is missing. */
+const wantedOf = (node: InputNode): { readonly wanted: Wanted; readonly limits: IssueLimits } => {
+  if (node.kind === 'inputGroup') return { wanted: 'object', limits: {} };
+  if (node.kind === 'nestedInput')
+    return { wanted: node.link.kind === 'toMany' ? 'array' : 'object', limits: {} };
   const { yields: type = node.column.type } = node.conversions[0] ?? {};
   // Nothing is a value of no type, so its refusal says what would be one; the column's own name is not the caller's.
-  const refusal = readTyped(type, undefined, { text: 'exact', choices: 'name' });
-  return refusal instanceof Refusal && type.kind !== 'json' ? refusal.expected : 'a JSON value';
+  const refusal =
+    type.kind === 'json' ? null : readTyped(type, undefined, { text: 'exact', choices: 'name' });
+  return refusal instanceof Refusal
+    ? { wanted: refusal.wanted, limits: refusal.limits }
+    : { wanted: type.kind, limits: {} };
 };

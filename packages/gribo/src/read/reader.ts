@@ -1,12 +1,15 @@
 import { type EngineName, type EngineOptions, engineFor } from '../codegen/engine.js';
 import type { Change, InputOf } from '../declare/types/input-types.js';
 import type { InputPlan } from '../plan/input-plan.js';
+import { BoundedCache } from '../util/bounded-cache.js';
 import { freeze } from '../util/freeze.js';
 import { countMembers } from './count-members.js';
 import { depthOf, generateReader, type ReadRight } from './generate-reader.js';
-import { type Issue, type SayIssue, sayIssue } from './issue.js';
+import { type BareIssue, bareIssue, type Issue, type SayIssue, spoken } from './issue.js';
 import { ParseFailure, parseJson } from './parse-json.js';
+import { nothingSeen } from './plain-json.js';
 import { InputReading, type ReadPolicies } from './read-input.js';
+import { sayIssue } from './say-issue.js';
 
 export interface ReaderPolicies extends Partial<ReadPolicies> {
   /** The most bytes a JSON text may have. Default: 1,048,576. */
@@ -37,20 +40,33 @@ export interface Reader<T> {
   readonly plan: InputPlan;
   /** Which engine is at work. */
   readonly engine: EngineName;
+  /** Why no code was made; null where it was. */
+  readonly because: string | null;
   /** Reads JSON: a text, or its bytes in UTF-8. */
   json(body: string | Uint8Array): ReadResult<T>;
   /** Reads what is parsed already. */
   object(body: unknown): ReadResult<T>;
 }
 
-const refused = (
-  pointer: string,
-  code: 'syntax' | 'limit',
-  expected: string,
-  say: SayIssue,
-): ReadResult<never> => {
-  const message = say({ pointer, code, expected, came: '' });
-  return { ok: false, issues: freeze([freeze({ pointer, code, expected, message })]) };
+const refused = (issue: BareIssue, say: SayIssue): ReadResult<never> => ({
+  ok: false,
+  issues: freeze([spoken(issue, say)]),
+});
+
+/** The most programs that are kept for one input: one for each set of policies. */
+const KEPT_PROGRAMS = 16;
+
+const kept = new WeakMap<InputPlan, BoundedCache<ReadRight>>();
+
+/** The program of an input, kept: a reader may be made for each request. */
+const programFor = (plan: InputPlan, policies: ReadPolicies): ReadRight => {
+  let cache = kept.get(plan);
+  if (cache === undefined) {
+    cache = new BoundedCache(KEPT_PROGRAMS);
+    kept.set(plan, cache);
+  }
+  const { unknown, nulls, choices, text } = policies;
+  return cache.get(`${unknown} ${nulls} ${choices} ${text}`, () => generateReader(plan, policies));
 };
 
 /** The text of UTF-8 bytes; undefined where they are none. */
@@ -85,35 +101,41 @@ class InputReader {
     this.#policies = policies;
     this.#limits = limits;
     this.#say = say;
-    this.#program = engine === 'generated' ? generateReader(plan, policies) : null;
+    this.#program = engine === 'generated' ? programFor(plan, policies) : null;
   }
 
   object(body: unknown): ReadResult<object> {
-    const value = this.#program?.(body, { members: 0, items: 0 });
+    const value = this.#program?.(body, nothingSeen());
     return value === undefined ? this.#interpreted(body) : { ok: true, value };
   }
 
   json(body: string | Uint8Array): ReadResult<object> {
     const { bytes, depth, items } = this.#limits;
-    if (body.length > bytes) return refused('', 'limit', `A body may have at most ${bytes} bytes`, this.#say);
+    if (body.length > bytes) return refused(bareIssue('', 'limit', { limits: { bytes } }), this.#say);
     const text = textOf(body);
-    if (text === undefined) return refused('', 'syntax', 'The bytes are no UTF-8 text', this.#say);
+    if (text === undefined) {
+      return refused(bareIssue('', 'syntax', { reason: { name: 'utf8' } }), this.#say);
+    }
     const value = this.#fromRightText(text);
     if (value !== undefined) return { ok: true, value };
     try {
       return this.#interpreted(parseJson(text, { depth, items }));
     } catch (error) {
-      if (error instanceof ParseFailure) return refused(error.pointer, error.code, error.message, this.#say);
+      if (error instanceof ParseFailure) return refused(error.issue, this.#say);
       throw error;
     }
   }
 
   /** The change of a text in which everything is right: no member is there twice, and it is within the limits. */
   #fromRightText(text: string): object | undefined {
-    if (this.#program === null || depthOf(this.#plan.fields) > this.#limits.depth) return undefined;
-    const seen = { members: 0, items: 0 };
+    if (this.#program === null) return undefined;
+    const seen = nothingSeen();
     const value = this.#program(parsedOrNothing(text), seen);
-    const isWhole = seen.members + seen.items <= this.#limits.items && countMembers(text) === seen.members;
+    // Members are counted in JSON only: in any other text the count would find no end.
+    if (value === undefined) return undefined;
+    const { depth, items } = this.#limits;
+    const isWithin = seen.members + seen.items <= items && depthOf(this.#plan.fields) + seen.depth <= depth;
+    const isWhole = isWithin && countMembers(text) === seen.members;
     return isWhole ? value : undefined;
   }
 
@@ -126,11 +148,12 @@ class InputReader {
 
 /**
  * Makes the reader of an input: bodies in, changes out, under the entity's own property names.
- * Every issue is told, not the first; a body is never taken in part.
+ * Every issue is told, not the first; a body is never taken in part. The code behind it is kept, so it may
+ * be called for each request.
  *
  * @param input what `input` or `amending` declared
  * @param policies `unknown`, `nulls`, `choices`, `text`: how strictly it reads; `bytes`, `depth`,
- * `items`: how large a body may be; `say`: the words of issues
+ * `items`: how large a body may be; `say`: the words of issues, from their data
  * @param options `engine`: as for `writer`; engines differ in speed only
  * @throws {GriboError} `ENGINE` where `generated` is wanted and the platform forbids it
  * @example
@@ -143,7 +166,7 @@ export const reader = <I extends InputOf<unknown>>(
 ): Reader<Change<I>> => {
   const { unknown = 'refuse', nulls = 'refuse', choices = 'name', text = 'exact', say = sayIssue } = policies;
   const { bytes = 1_048_576, depth = 32, items = 100_000 } = policies;
-  const engine = engineFor(options.engine);
+  const { engine, because } = engineFor(options.engine);
   const { plan } = input;
   const reading = new InputReader(
     plan,
@@ -155,6 +178,7 @@ export const reader = <I extends InputOf<unknown>>(
   return freeze({
     plan,
     engine,
+    because,
     // That what is read is of the input's type is the law that the tests hold.
     json: (body: string | Uint8Array) => reading.json(body) as ReadResult<Change<I>>,
     object: (body: unknown) => reading.object(body) as ReadResult<Change<I>>,

@@ -6,7 +6,7 @@ import type { BodyPlan, JsonValue, PageSettings } from '../plan/declared.js';
 import type { InputField, InputPlan } from '../plan/input-plan.js';
 import { resolve } from '../resolve/resolve.js';
 import type { MemoryStore } from '../store/memory-store.js';
-import { jsonReady } from '../values/json-ready.js';
+import { jsonReady } from '../values/kinds.js';
 import { writeBody } from '../write/write-body.js';
 import type { Answer } from '../write/writer.js';
 

@@ -1,8 +1,8 @@
 import type { Finding } from '../errors/declaration-error.js';
 import type { ColumnPlan, EntityPlan, LinkPlan } from '../plan/entity-plan.js';
 import type { LinkedEntities, LinkedEntity } from '../plan/linked-entity.js';
+import { sampleValue } from './kinds.js';
 import { randomAt, wholeBetween } from './random.js';
-import { sampleValue } from './sample-value.js';
 
 /** What is known of a row while its model is filled. */
 export type SampleRow = Record<string, unknown>;

@@ -1,5 +1,6 @@
 import { ConflictError } from '../errors/conflict-error.js';
 import type { ColumnPlan, EntityPlan, LinkPlan } from '../plan/entity-plan.js';
+import { valueKind } from '../values/kinds.js';
 import { joinText, type MemoryRow } from './memory-table.js';
 import type { MemoryTables } from './memory-tables.js';
 
@@ -128,30 +129,21 @@ export class MemoryChange {
 
   /** What a database would make: the next number, a new UUID, the moment. */
   #made(entity: EntityPlan, column: ColumnPlan): unknown {
-    switch (column.type.kind) {
-      case 'integer':
-      case 'bigint': {
+    switch (valueKind(column.type).made) {
+      case 'number': {
         const next = this.#tables.table(entity.name).next(column.name);
-        return column.type.kind === 'integer' ? Number(next) : next;
+        return column.type.kind === 'bigint' ? next : Number(next);
       }
       case 'uuid':
         return this.#makers.uuid();
-      case 'timestamp':
+      case 'moment':
         return this.#makers.now();
-      case 'date':
+      case 'day':
         return this.#makers.now().toISOString().slice(0, 10);
-      case 'bool':
+      case 'false':
         return false;
-      case 'text':
-      case 'real':
-      case 'decimal':
-      case 'time':
-      case 'json':
-      case 'bytes':
-      case 'oneOf':
-        return null;
       default:
-        return column.type satisfies never;
+        return null;
     }
   }
 

@@ -1,6 +1,7 @@
 import type { LinkPlan } from '../plan/entity-plan.js';
 import type { LinkedEntities, LinkedEntity } from '../plan/linked-entity.js';
 import { joinText, type MemoryRow, MemoryTable } from './memory-table.js';
+import { unknownEntity } from './unknown-entity.js';
 
 /** All tables of a model, and the rows behind its links. */
 export class MemoryTables {
@@ -22,7 +23,7 @@ export class MemoryTables {
 
   table(entity: string): MemoryTable {
     const table = this.#tables.get(entity);
-    if (table === undefined) throw new Error(`the store's model has no entity "${entity}"`);
+    if (table === undefined) throw unknownEntity(entity, this.#entities.keys());
     return table;
   }
 

@@ -1,46 +1,9 @@
 import type { ColumnPlan } from '../plan/entity-plan.js';
 import type { RowFilter, SortKey } from '../plan/filter.js';
-import { compareDecimals } from './compare-decimals.js';
+import { valueKind } from './kinds.js';
 
-const compareBytes = (a: Uint8Array, b: Uint8Array): number => {
-  const shared = Math.min(a.length, b.length);
-  for (let i = 0; i < shared; i++) {
-    const difference = (a[i] ?? 0) - (b[i] ?? 0);
-    if (difference !== 0) return difference;
-  }
-  return a.length - b.length;
-};
-
-/** Below zero where `a` comes first. Text is ordered by its UTF-16 units, as JavaScript compares it. */
-const compare = (column: ColumnPlan, a: unknown, b: unknown): number => {
-  switch (column.type.kind) {
-    case 'decimal':
-      return compareDecimals(a as string, b as string);
-    case 'timestamp':
-      return (a as Date).getTime() - (b as Date).getTime();
-    case 'bytes':
-      return compareBytes(a as Uint8Array, b as Uint8Array);
-    case 'json':
-      return compareOrdered(JSON.stringify(a), JSON.stringify(b));
-    case 'text':
-    case 'integer':
-    case 'bigint':
-    case 'real':
-    case 'bool':
-    case 'date':
-    case 'time':
-    case 'uuid':
-    case 'oneOf':
-      return compareOrdered(a as string, b as string);
-    default:
-      return column.type satisfies never;
-  }
-};
-
-const compareOrdered = (a: string, b: string): number => {
-  if (a === b) return 0;
-  return a < b ? -1 : 1;
-};
+const compare = (column: ColumnPlan, a: unknown, b: unknown): number =>
+  valueKind(column.type).compare(a as never, b as never);
 
 /** Whether a row with this value in the filter's column is among the rows it selects. */
 export const passes = (filter: RowFilter, value: unknown): boolean => {

@@ -4,7 +4,8 @@ import type { ValueNode } from '../plan/declared.js';
 import type { ColumnPlan, LinkPlan } from '../plan/entity-plan.js';
 import type { ListSelection } from '../plan/filter.js';
 import { sealedLabels } from '../plan/sealed-labels.js';
-import { accept, nameOfType } from '../values/accept.js';
+import { accept } from '../values/accept.js';
+import { nameOfType } from '../values/kinds.js';
 import { Misfit } from '../values/misfit.js';
 import { selectRows } from './select-rows.js';
 

@@ -44,6 +44,8 @@ export type StreamDataOf<B> =
 export interface Writer<B> {
   /** Which engine is at work. */
   readonly engine: EngineName;
+  /** Why no code was made; null where it was. */
+  readonly because: string | null;
   /** The body as it is in the writer's situation: plain frozen data. */
   readonly plan: ResolvedBody;
   /** The plain JSON-ready value. @throws {RowError} where a row does not fit */
@@ -97,10 +99,11 @@ export const writer = <B extends AnyBody>(
   situation: Situation = {},
   options: EngineOptions = {},
 ): Writer<B> => {
-  const engine = engineFor(options.engine);
+  const { engine, because } = engineFor(options.engine);
   const { body: plan, writing } = writerFor(body.plan, situation, engine);
   return Object.freeze({
     engine,
+    because,
     plan,
     // That what is written is of the body's type is the law that the tests hold.
     object: (data: DataOf<B>) => writing.object(data) as Output<B>,

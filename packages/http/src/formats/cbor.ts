@@ -9,14 +9,14 @@ const base64 = (bytes: Uint8Array): string =>
 
 /** The value as JSON would have it: maps become objects without a prototype, bytes become base64. */
 const jsonReady = (value: unknown, levels: number): unknown => {
-  if (levels === 0) throw new MalformedBody(`A body may be at most ${MOST_LEVELS} levels deep`);
+  if (levels === 0) throw new MalformedBody({ name: 'levels' });
   if (typeof value === 'bigint') return String(value);
   if (value instanceof Uint8Array) return base64(value);
   if (Array.isArray(value)) return value.map((item) => jsonReady(item, levels - 1));
   if (!(value instanceof Map)) return value;
   const made = Object.create(null) as Record<string, unknown>;
   for (const [name, member] of value) {
-    if (typeof name !== 'string') throw new MalformedBody('The keys of a map must be text');
+    if (typeof name !== 'string') throw new MalformedBody({ name: 'keys' });
     made[name] = jsonReady(member, levels - 1);
   }
   return made;
@@ -26,7 +26,7 @@ const decoded = (body: Uint8Array): unknown => {
   try {
     return decode(body, { useMaps: true, rejectDuplicateMapKeys: true });
   } catch {
-    throw new MalformedBody('The body is no CBOR that stands for JSON, or too deep');
+    throw new MalformedBody({ name: 'cbor' });
   }
 };
 

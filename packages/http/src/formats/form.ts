@@ -1,4 +1,4 @@
-import type { InputField, InputPlan } from 'gribo';
+import { type InputField, type InputPlan, pointerPart } from 'gribo';
 import { type Format, MalformedBody, textOf } from './format.js';
 
 type Members = Record<string, unknown>;
@@ -7,7 +7,7 @@ const decoded = (text: string): string => {
   try {
     return decodeURIComponent(text.replaceAll('+', ' '));
   } catch {
-    throw new MalformedBody('The form has an escape that is none');
+    throw new MalformedBody({ name: 'escape' });
   }
 };
 
@@ -18,7 +18,7 @@ const pairsOf = (text: string): Map<string, string> => {
     if (part === '') continue;
     const at = part.indexOf('=');
     const name = decoded(at === -1 ? part : part.slice(0, at));
-    if (pairs.has(name)) throw new MalformedBody(`The form has ${JSON.stringify(name.slice(0, 60))} twice`);
+    if (pairs.has(name)) throw new MalformedBody({ name: 'twice' }, pointerPart(name.slice(0, 60)));
     pairs.set(name, at === -1 ? '' : decoded(part.slice(at + 1)));
   }
   return pairs;
@@ -29,7 +29,7 @@ const parsedRows = (name: string, text: string): unknown => {
   try {
     return JSON.parse(text);
   } catch {
-    throw new MalformedBody(`The field ${name} must be JSON text`);
+    throw new MalformedBody({ name: 'field' }, pointerPart(name));
   }
 };
 

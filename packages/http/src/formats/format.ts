@@ -1,4 +1,4 @@
-import type { Reader, ReadResult, ResolvedBody } from 'gribo';
+import { GriboError, type IssueReason, type Reader, type ReadResult, type ResolvedBody } from 'gribo';
 
 /** A whole response, to be put into a format. */
 export interface Sending {
@@ -49,10 +49,23 @@ export interface Format {
   readonly hasOnlyText?: boolean;
 }
 
-/** A request body is not of the format that its media type says. */
-export class MalformedBody extends Error {
+/**
+ * A request body is not of the format that its media type says.
+ *
+ * @param reason why, as data: a short name, which `policies.say` puts into words
+ * @param pointer the member that it is about, as a JSON Pointer; left out: the whole body
+ * @example
+ * throw new MalformedBody({ name: 'yell', line: 3 });
+ */
+export class MalformedBody extends GriboError {
   static {
     MalformedBody.prototype.name = 'MalformedBody';
+  }
+  readonly reason: IssueReason;
+
+  constructor(reason: IssueReason, pointer = '') {
+    super('MALFORMED', pointer, `the body is malformed: ${reason.name}`);
+    this.reason = reason;
   }
 }
 
@@ -61,6 +74,6 @@ export const textOf = (body: Uint8Array): string => {
   try {
     return new TextDecoder('utf-8', { fatal: true }).decode(body);
   } catch {
-    throw new MalformedBody('The bytes are no UTF-8 text');
+    throw new MalformedBody({ name: 'utf8' });
   }
 };

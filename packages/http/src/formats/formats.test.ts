@@ -2,7 +2,19 @@ import { decode, encode } from 'cborg';
 import { expect } from 'chai';
 import { parse } from 'csv-parse/sync';
 import { XMLParser, XMLValidator } from 'fast-xml-parser';
-import { api, collection, constant, count, first, list, memoryStore, shape, some } from 'gribo';
+import {
+  api,
+  collection,
+  constant,
+  count,
+  first,
+  list,
+  memoryStore,
+  type SayIssue,
+  sayIssue,
+  shape,
+  some,
+} from 'gribo';
 import { stock, stockRows } from '../../../gribo/src/testing/stock.js';
 import { csv, type Format, json, MalformedBody, ndjson, serve, standardFormats, xml } from '../index.js';
 import { askOffice, JSON_BODY } from '../testing/ask.js';
@@ -292,13 +304,15 @@ describe('a format of one’s own', () => {
     isText: true,
     write: ({ value }) => JSON.stringify(value()).toUpperCase(),
     read: (body, reader) => {
-      if (body.length === 0) throw new MalformedBody('Nothing was yelled');
+      if (body.length === 0) throw new MalformedBody({ name: 'silence' });
       return reader.object(JSON.parse(new TextDecoder().decode(body).toLowerCase()));
     },
   };
 
   it('is one object', async () => {
-    const ask = askOffice({ formats: [yell, json] });
+    const say: SayIssue = (issue) =>
+      issue.reason?.name === 'silence' ? 'Nothing was yelled.' : sayIssue(issue);
+    const ask = askOffice({ formats: [yell, json], policies: { say } });
     expect((await ask('GET', '/operators/1')).text).to.equal('{"ID":1,"NAME":"LANTERN BAY"}');
     const patched = await ask('PATCH', '/vessels/1', { 'content-type': 'text/x-yell' }, '{"NAME":"LOUD"}');
     expect(patched.text).to.contain('"NAME":"LOUD"');

@@ -55,7 +55,7 @@ const ENTITIES: Readonly<Record<string, string>> = { lt: '<', gt: '>', amp: '&',
 const character = (digits: string): string => {
   const code = Number(digits.startsWith('x') ? `0${digits}` : digits);
   if (code > 0x10ffff || xmlText(String.fromCodePoint(code)) === '\ufffd') {
-    throw new MalformedBody('The body has a character that XML cannot hold');
+    throw new MalformedBody({ name: 'character' });
   }
   return String.fromCodePoint(code);
 };
@@ -65,7 +65,7 @@ const unescaped = (text: string): string =>
   text.replace(/&(#x[\da-fA-F]{1,6}|#\d{1,7}|\w*);?/g, (_whole, name: string) => {
     if (name.startsWith('#')) return character(name.slice(1));
     const known = Object.hasOwn(ENTITIES, name) ? ENTITIES[name] : undefined;
-    if (known === undefined) throw new MalformedBody('The body has an entity that is not declared');
+    if (known === undefined) throw new MalformedBody({ name: 'entity' });
     return known;
   });
 
@@ -92,7 +92,7 @@ const membersOf = (fields: readonly InputField[], parsed: unknown, item: string)
 };
 
 const memberOf = ({ node }: InputField, parsed: unknown, item: string): unknown => {
-  if (Array.isArray(parsed)) throw new MalformedBody('The body has an element twice');
+  if (Array.isArray(parsed)) throw new MalformedBody({ name: 'element' });
   if (!isElement(parsed)) return parsed;
   if (isNil(parsed)) return null;
   if (node.kind === 'set') {
@@ -106,9 +106,9 @@ const memberOf = ({ node }: InputField, parsed: unknown, item: string): unknown 
 
 const rootOf = (text: string): unknown => {
   // Without a document type there are no declared entities, so none that grow.
-  if (/<!(?:DOCTYPE|ENTITY)/i.test(text)) throw new MalformedBody('A body must have no document type');
+  if (/<!(?:DOCTYPE|ENTITY)/i.test(text)) throw new MalformedBody({ name: 'doctype' });
   const valid = XMLValidator.validate(text);
-  if (valid !== true) throw new MalformedBody(`The body is no well-formed XML: line ${valid.err.line}`);
+  if (valid !== true) throw new MalformedBody({ name: 'xml', line: valid.err.line });
   const parsed = parser.parse(text) as Parsed;
   const roots = Object.entries(parsed).filter(([name]) => !name.startsWith('?') && isMember(name));
   return roots[0]?.[1];

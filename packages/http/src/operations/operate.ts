@@ -1,4 +1,4 @@
-import { type EndpointPlan, isAboutMany } from 'gribo';
+import { type EndpointPlan, GriboError, isAboutMany } from 'gribo';
 import type { Exchange } from '../exchange.js';
 import { amendRow, createRow, removeRow, replacement } from './change-row.js';
 import { listRows } from './list-rows.js';
@@ -43,7 +43,11 @@ export const operate = async (exchange: Exchange, change: object | null): Promis
     case 'remove':
       return removeRow(exchange);
     case null:
-      throw new Error(`${endpoint.name} does nothing of itself: give serve() a handler for it`);
+      throw new GriboError(
+        'MISUSE',
+        endpoint.name,
+        `${endpoint.name} does nothing of itself: give serve() a handler for it`,
+      );
     default:
       return operation satisfies never;
   }

@@ -1,11 +1,11 @@
-import { addColumns, type LoadPlan, loadPlan } from 'gribo';
+import { addColumns, GriboError, type LoadPlan, loadPlan } from 'gribo';
 import type { Exchange } from '../exchange.js';
 import { planned } from '../response/sending.js';
 
 /** What has to be loaded for the endpoint's body, and to go on after a row of a page. */
 export const planFor = ({ endpoint, situation, query }: Exchange): LoadPlan => {
   const { returns, entity, name } = endpoint;
-  if (returns === null) throw new Error(`${name} sends no body`);
+  if (returns === null) throw new GriboError('MISUSE', name, `${name} sends no body`);
   const sorted = (query.sort ?? []).map(({ column }) => column.name);
   return addColumns(loadPlan(planned(returns), situation), entity, sorted);
 };

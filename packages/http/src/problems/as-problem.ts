@@ -1,10 +1,12 @@
 import {
+  bareIssue,
   type ConflictError,
   type GriboError,
   type InputPlan,
-  type Issue,
   pointerPart,
   type RequestError,
+  type SayIssue,
+  spoken,
 } from 'gribo';
 import { Problem } from './problem.js';
 
@@ -30,19 +32,12 @@ const pointersTo = (plan: InputPlan, entity: string, columns: readonly string[],
   return walk(plan.fields, above);
 };
 
-const WORDS = {
-  duplicate: 'Another one has this value already.',
-  reference: 'This names something that is not there.',
-  missing: 'This always has a value.',
-  value: 'This value is not taken.',
-} as const;
-
 /** What to tell of a change that the store did not take: by members, never by its own words. */
-const conflictProblem = (error: ConflictError, takes: InputPlan | null): Problem => {
+const conflictProblem = (error: ConflictError, takes: InputPlan | null, say: SayIssue): Problem => {
   const { reason, entity, columns } = error;
   const pointers = takes === null ? [] : pointersTo(takes, entity, columns);
-  const errors = pointers.map(
-    (pointer): Issue => ({ pointer, code: 'conflict', expected: '', message: WORDS[reason] }),
+  const errors = pointers.map((pointer) =>
+    spoken(bareIssue(pointer, 'conflict', { reason: { name: reason } }), say),
   );
   const isConflict = reason === 'duplicate' || reason === 'reference';
   const general =
@@ -59,14 +54,15 @@ const conflictProblem = (error: ConflictError, takes: InputPlan | null): Problem
  * that tells nothing; its cause goes to the log.
  *
  * @param takes the input of the endpoint, to say which members a conflict is about
+ * @param say puts issues into words
  */
-export const asProblem = (error: unknown, takes: InputPlan | null): Problem => {
+export const asProblem = (error: unknown, takes: InputPlan | null, say: SayIssue): Problem => {
   if (error instanceof Problem) return error;
   const code = codeOf(error);
   if (code === 'REQUEST') {
     const { issues } = error as RequestError;
     return new Problem(400, { detail: 'The query has parameters that are wrong.', errors: issues });
   }
-  if (code === 'CONFLICT') return conflictProblem(error as ConflictError, takes);
+  if (code === 'CONFLICT') return conflictProblem(error as ConflictError, takes, say);
   return new Problem(500, { detail: 'Something went wrong here.', cause: error });
 };

@@ -15,7 +15,7 @@ export const failedResponse = (
   settings: Settings,
   error: unknown,
 ): Response => {
-  const problem = asProblem(error, endpoint?.takes ?? null);
+  const problem = asProblem(error, endpoint?.takes ?? null, settings.say);
   const instance = problem.status < 500 ? null : `urn:uuid:${crypto.randomUUID()}`;
   if (instance !== null) {
     const { method } = request;

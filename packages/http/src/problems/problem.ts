@@ -1,4 +1,4 @@
-import type { Issue, RequestIssue } from 'gribo';
+import { GriboError, type Issue, type RequestIssue } from 'gribo';
 
 /** What is known about a problem, beyond its status. */
 export interface ProblemDetails {
@@ -43,7 +43,7 @@ const TITLES: Readonly<Record<number, string>> = {
  * @example
  * throw new Problem(401, { detail: 'The token has run out.', headers: { 'www-authenticate': 'Bearer' } });
  */
-export class Problem extends Error {
+export class Problem extends GriboError {
   static {
     Problem.prototype.name = 'Problem';
   }
@@ -55,7 +55,12 @@ export class Problem extends Error {
 
   constructor(status: number, details: ProblemDetails = {}) {
     const title = TITLES[status] ?? (status < 500 ? 'Bad Request' : 'Internal Server Error');
-    super(details.detail ?? title, details.cause === undefined ? undefined : { cause: details.cause });
+    super(
+      'PROBLEM',
+      'response',
+      details.detail ?? title,
+      details.cause === undefined ? undefined : { cause: details.cause },
+    );
     this.status = status;
     this.title = title;
     this.detail = details.detail ?? null;

@@ -6,6 +6,7 @@ import {
   type RequestIssue,
   type RowFilter,
   type SortKey,
+  sayWanted,
   valueFromText,
 } from 'gribo';
 import { Problem } from '../problems/problem.js';
@@ -122,7 +123,7 @@ class QueryReading {
   #value(name: string, column: ColumnPlan, text: string): unknown {
     const got = valueFromText(column, text);
     if (got.ok) return got.value;
-    this.#refuse(name, 'type', text, `${name} must be ${got.expected}.`);
+    this.#refuse(name, 'type', text, `${name} must be ${sayWanted(got.wanted, got.limits)}.`);
     return null;
   }
 

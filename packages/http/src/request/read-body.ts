@@ -1,5 +1,14 @@
 import { parse } from 'content-type';
-import { type InputPlan, type Issue, type Reader, type ReadResult, reader } from 'gribo';
+import {
+  bareIssue,
+  type InputPlan,
+  type Issue,
+  type Reader,
+  type ReadResult,
+  reader,
+  type SayIssue,
+  spoken,
+} from 'gribo';
 import { type Format, MalformedBody } from '../formats/format.js';
 import { Problem } from '../problems/problem.js';
 import type { Limits, Settings } from '../settings.js';
@@ -92,18 +101,13 @@ const bytesOf = async (request: Request, limits: Limits): Promise<Uint8Array> =>
   return chunks.length === 1 && only !== undefined ? only : Buffer.concat(chunks, size);
 };
 
-const asResult = (read: () => ReadResult<object>): ReadResult<object> => {
+const asResult = (read: () => ReadResult<object>, say: SayIssue): ReadResult<object> => {
   try {
     return read();
   } catch (error) {
     if (!(error instanceof MalformedBody)) throw error;
-    const issue: Issue = {
-      pointer: '',
-      code: 'syntax',
-      expected: error.message,
-      message: `${error.message}.`,
-    };
-    return { ok: false, issues: [issue] };
+    const { path, reason } = error;
+    return { ok: false, issues: [spoken(bareIssue(path, 'syntax', { reason }), say)] };
   }
 };
 
@@ -129,15 +133,17 @@ const refused = (issues: readonly Issue[]): Problem => {
 export const readBody = async (request: Request, plan: InputPlan, settings: Settings): Promise<object> => {
   const format = sentFormat(request, settings.formats);
   const body = await bytesOf(request, settings.limits);
+  const { say } = settings;
   const reading: Reader<object> = reader(
     { plan },
     {
       ...settings.policies,
+      say,
       bytes: settings.limits.body,
       text: format.hasOnlyText === true ? 'lax' : 'exact',
     },
   );
-  const got = asResult(() => format.read?.(body, reading) ?? { ok: false, issues: [] });
+  const got = asResult(() => format.read?.(body, reading) ?? { ok: false, issues: [] }, say);
   if (got.ok) return got.value;
   throw refused(got.issues);
 };

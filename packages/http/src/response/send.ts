@@ -1,4 +1,11 @@
-import { audiencesOf, type BodyPlan, type EndpointPlan, isAboutMany, type Situation } from 'gribo';
+import {
+  audiencesOf,
+  type BodyPlan,
+  type EndpointPlan,
+  GriboError,
+  isAboutMany,
+  type Situation,
+} from 'gribo';
 import type { Format } from '../formats/format.js';
 import { Problem } from '../problems/problem.js';
 import type { Choice } from '../request/negotiate.js';
@@ -120,7 +127,8 @@ export const send = async (outgoing: Outgoing): Promise<Response> => {
   const { endpoint, situation, choice, data, settings } = outgoing;
   const { returns } = endpoint;
   const { write, stream } = choice.format;
-  if (returns === null || write === undefined) throw new Error(`${endpoint.name} has nothing to send`);
+  if (returns === null || write === undefined)
+    throw new GriboError('MISUSE', endpoint.name, `${endpoint.name} has nothing to send`);
   if (returns.kind !== 'list') return whole(outgoing, write(sending(returns, situation, data)));
   const peeked = await peek(data as Iterable<object> | AsyncIterable<object>, settings.limits.answering);
   if (peeked.kind === 'source' && stream !== undefined)

@@ -1,3 +1,5 @@
+import { GriboError } from 'gribo';
+
 /** Text is gathered into chunks of so many characters: fewer, larger writes. */
 const CHUNK = 1 << 16;
 
@@ -69,7 +71,7 @@ export const watched = (
         } catch (error) {
           failed(error);
           // Whoever hosts this may show what it is told; the log has it already.
-          throw new Error('the list ended early');
+          throw new GriboError('ENDED', 'response', 'the list ended early');
         }
       },
       cancel: async (reason) => {

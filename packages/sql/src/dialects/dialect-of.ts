@@ -1,3 +1,4 @@
+import { GriboError } from 'gribo';
 import { MysqlAdapter, PostgresAdapter, SqliteAdapter } from 'kysely';
 import type { AnyKysely } from '../any-kysely.js';
 import type { SqlDialect } from './dialect.js';
@@ -11,5 +12,9 @@ export const dialectOf = (kysely: AnyKysely): SqlDialect => {
   if (adapter instanceof PostgresAdapter) return postgres;
   if (adapter instanceof MysqlAdapter) return mysql;
   if (adapter instanceof SqliteAdapter) return sqlite;
-  throw new Error('sqlStore takes a Kysely of PostgreSQL, MySQL, MariaDB or SQLite');
+  throw new GriboError(
+    'DATABASE',
+    'kysely',
+    'sqlStore takes a Kysely of PostgreSQL, MySQL, MariaDB or SQLite',
+  );
 };

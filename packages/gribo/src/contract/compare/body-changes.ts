@@ -1,4 +1,5 @@
 import type { DeprecationNotice, JsonValue } from '../../plan/declared.js';
+import { shownAs } from '../../values/kinds.js';
 import type {
   Contract,
   ContractInputMember,
@@ -7,7 +8,7 @@ import type {
   ContractValue,
 } from '../contract.js';
 import { type Change, changeOf, type Side } from './change.js';
-import { kindWords, valueChanges } from './value-changes.js';
+import { valueChanges } from './value-changes.js';
 
 type AnyMember = ContractMember | ContractInputMember;
 type AnyType = ContractType<AnyMember>;
@@ -22,7 +23,7 @@ const typeWords = (type: AnyType): string => {
     case 'list':
       return 'a list';
     default:
-      return kindWords(type.kind);
+      return shownAs(type.kind);
   }
 };
 

@@ -1,3 +1,4 @@
+import { shownAs } from '../../values/kinds.js';
 import type { ContractValue } from '../contract.js';
 import { type Change, type ChangeCode, effectOf, type Relation, type Side } from './change.js';
 
@@ -15,25 +16,6 @@ const kindRelation = (before: Kind, after: Kind): Relation => {
   if (before === 'json' || WIDER[after]?.includes(before) === true) return 'narrower';
   return 'other';
 };
-
-const KIND_WORDS: Readonly<Record<Kind, string>> = {
-  text: 'text',
-  integer: 'a whole number',
-  real: 'a number',
-  bigint: 'a whole number as text',
-  decimal: 'a decimal as text',
-  bool: 'true or false',
-  date: 'a day',
-  time: 'a time of day',
-  timestamp: 'a moment',
-  uuid: 'a UUID',
-  json: 'any JSON',
-  bytes: 'bytes as base64',
-  oneOf: 'one of a few choices',
-};
-
-/** How messages call a type. */
-export const kindWords = (kind: Kind): string => KIND_WORDS[kind];
 
 /** Gathers the changes of one value. */
 class ValueComparing {
@@ -101,44 +83,29 @@ const compareChoices = (
   }
 };
 
-type OfKind<K extends Kind> = Extract<ContractValue, { kind: K }>;
+/** What a least and a greatest limit are called, by what they limit. */
+const EXTENT: Readonly<Partial<Record<Kind, string>>> = { text: 'length', bytes: 'size' };
 
-/** Compares two values of the same kind. */
-const compareSame = (before: ContractValue, after: ContractValue, comparing: ValueComparing): void => {
-  switch (before.kind) {
-    case 'text': {
-      const now = after as OfKind<'text'>;
-      comparing.limit('least length', before.min, now.min, higher);
-      comparing.limit('greatest length', before.max, now.max, lower);
-      return comparePattern(before.pattern, now.pattern, comparing);
-    }
-    case 'integer':
-    case 'real':
-    case 'bigint': {
-      const now = after as OfKind<'integer' | 'bigint'>;
-      comparing.limit('least value', before.min, now.min, higher);
-      return comparing.limit('greatest value', before.max, now.max, lower);
-    }
-    case 'decimal': {
-      const now = after as OfKind<'decimal'>;
-      comparing.limit('scale', before.scale, now.scale, lower);
-      const [was, is] = [before.precision - before.scale, now.precision - now.scale];
-      return comparing.limit('number of digits before the point', was, is, lower);
-    }
-    case 'bytes':
-      return comparing.limit('greatest size', before.max, (after as OfKind<'bytes'>).max, lower);
-    case 'oneOf':
-      return compareChoices(before.choices, (after as OfKind<'oneOf'>).choices, comparing);
-    case 'bool':
-    case 'date':
-    case 'time':
-    case 'timestamp':
-    case 'uuid':
-    case 'json':
-      return;
-    default:
-      return before satisfies never;
-  }
+/** The limits of all kinds, by name: which way each of them tightens. */
+type AnyLimits = { readonly kind: Kind } & Readonly<Partial<Record<'min' | 'max', Limit>>> & {
+    readonly pattern?: string;
+    readonly choices?: readonly string[];
+    readonly precision?: number;
+    readonly scale?: number;
+  };
+
+const wholeDigits = ({ precision, scale }: AnyLimits): number | undefined =>
+  precision === undefined || scale === undefined ? undefined : precision - scale;
+
+/** Compares the limits of two values of the same kind, whatever kind it is. */
+const compareLimits = (was: AnyLimits, is: AnyLimits, comparing: ValueComparing): void => {
+  const extent = EXTENT[was.kind] ?? 'value';
+  comparing.limit(`least ${extent}`, was.min, is.min, higher);
+  comparing.limit(`greatest ${extent}`, was.max, is.max, lower);
+  comparing.limit('scale', was.scale, is.scale, lower);
+  comparing.limit('number of digits before the point', wholeDigits(was), wholeDigits(is), lower);
+  comparePattern(was.pattern, is.pattern, comparing);
+  compareChoices(was.choices ?? [], is.choices ?? [], comparing);
 };
 
 /** What changed about a value: its kind, or its limits. */
@@ -149,9 +116,9 @@ export const valueChanges = (
   side: Side,
 ): readonly Change[] => {
   const comparing = new ValueComparing(path, side);
-  if (before.kind === after.kind) compareSame(before, after, comparing);
+  if (before.kind === after.kind) compareLimits(before, after, comparing);
   else {
-    const message = `It is ${KIND_WORDS[after.kind]}; it was ${KIND_WORDS[before.kind]}.`;
+    const message = `It is ${shownAs(after.kind)}; it was ${shownAs(before.kind)}.`;
     comparing.add('type-changed', kindRelation(before.kind, after.kind), message);
   }
   return comparing.changes;

@@ -1,12 +1,6 @@
 import type { ColumnType } from '../../plan/column-type.js';
 import type { ContractValue } from '../contract.js';
 
-/** Leaves out what is null. */
-const stated = <T extends object>(limits: T): { [K in keyof T]?: NonNullable<T[K]> } =>
-  Object.fromEntries(Object.entries(limits).filter(([, limit]) => limit !== null)) as {
-    [K in keyof T]?: NonNullable<T[K]>;
-  };
-
 /** Whether a pattern is one in Unicode mode too, in which JSON Schema's are read: `[\\w-.]` is none. */
 const isUnicode = ({ source, flags }: RegExp): boolean => {
   try {
@@ -17,39 +11,19 @@ const isUnicode = ({ source, flags }: RegExp): boolean => {
 };
 
 /** The source of a pattern that JSON Schema can say: one without flags that change what it matches. */
-const sourceOf = (pattern: RegExp | null): string | null =>
-  pattern === null || /[ims]/.test(pattern.flags) || !isUnicode(pattern) ? null : pattern.source;
+const sourceOf = (pattern: RegExp): string | null =>
+  /[ims]/.test(pattern.flags) || !isUnicode(pattern) ? null : pattern.source;
 
-/** A type of the declaration as contracts have it. */
+const jsonLimit = (limit: unknown): unknown => {
+  if (limit instanceof RegExp) return sourceOf(limit);
+  return typeof limit === 'bigint' ? String(limit) : limit;
+};
+
+/** A type of the declaration as contracts have it: what limits nothing, or cannot be said, is left out. */
 export const contractValue = (type: ColumnType): ContractValue => {
-  switch (type.kind) {
-    case 'text':
-      return {
-        kind: type.kind,
-        ...stated({ min: type.min, max: type.max, pattern: sourceOf(type.pattern) }),
-      };
-    case 'integer':
-    case 'real':
-      return { kind: type.kind, ...stated({ min: type.min, max: type.max }) };
-    case 'bigint':
-      return {
-        kind: type.kind,
-        ...stated({ min: type.min?.toString() ?? null, max: type.max?.toString() ?? null }),
-      };
-    case 'decimal':
-      return { kind: type.kind, precision: type.precision, scale: type.scale };
-    case 'bytes':
-      return { kind: type.kind, ...stated({ max: type.max }) };
-    case 'oneOf':
-      return { kind: type.kind, choices: type.choices };
-    case 'bool':
-    case 'date':
-    case 'time':
-    case 'timestamp':
-    case 'uuid':
-    case 'json':
-      return { kind: type.kind };
-    default:
-      return type satisfies never;
-  }
+  const limits = Object.entries(type)
+    .map(([name, limit]) => [name, jsonLimit(limit)] as const)
+    .filter(([, limit]) => limit !== null);
+  // Limit by limit this is what the type of contracts says of the type of columns.
+  return Object.fromEntries(limits) as unknown as ContractValue;
 };

@@ -2,7 +2,7 @@ import { convert } from '../../plan/conversion.js';
 import type { JsonValue } from '../../plan/declared.js';
 import type { InputField, InputNode, InputPlan } from '../../plan/input-plan.js';
 import { isWaivable, mayBeCleared } from '../../plan/may-be-absent.js';
-import { jsonReady } from '../../values/json-ready.js';
+import { jsonReady } from '../../values/kinds.js';
 import type { ContractInput, ContractInputMember, ContractType } from '../contract.js';
 import { contractValue } from './contract-value.js';
 

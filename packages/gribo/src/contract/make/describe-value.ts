@@ -1,7 +1,7 @@
 import { convert } from '../../plan/conversion.js';
 import type { JsonValue, ValueNode } from '../../plan/declared.js';
 import { valueType } from '../../plan/value-type.js';
-import { jsonReady } from '../../values/json-ready.js';
+import { jsonReady } from '../../values/kinds.js';
 
 /** What is said about a value, in a sentence; null where nothing is. */
 export const aboutOf = (node: ValueNode): string | null => {

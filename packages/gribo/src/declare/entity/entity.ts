@@ -1,5 +1,4 @@
 import { DeclarationError, type Finding } from '../../errors/declaration-error.js';
-import type { ColumnType } from '../../plan/column-type.js';
 import { freeze } from '../../util/freeze.js';
 import { isPlainLiteral } from '../../util/is-plain-literal.js';
 import { Column, type ColumnFlag } from './column.js';
@@ -17,46 +16,12 @@ export interface EntityDefinition<C extends Columns> {
   readonly columns: C;
 }
 
-/** What is wrong with the limits of a column, if anything. */
-const limitsFinding = (type: ColumnType): string | null => {
-  switch (type.kind) {
-    case 'text':
-    case 'integer':
-    case 'real':
-    case 'bigint':
-      if (type.min !== null && type.max !== null && type.min > type.max) {
-        return `its min ${type.min} is above its max ${type.max}`;
-      }
-      return type.kind === 'text' && (type.pattern?.global || type.pattern?.sticky)
-        ? 'its pattern must not have the flags g or y'
-        : null;
-    case 'decimal':
-      if (!(Number.isInteger(type.precision) && type.precision > 0)) return 'its precision must be 1 or more';
-      return Number.isInteger(type.scale) && type.scale >= 0 && type.scale <= type.precision
-        ? null
-        : `its scale must be between 0 and its precision ${type.precision}`;
-    case 'oneOf':
-      if (type.choices.length === 0) return 'it has no choices';
-      return new Set(type.choices).size === type.choices.length ? null : 'it names a choice twice';
-    case 'bytes':
-    case 'bool':
-    case 'date':
-    case 'time':
-    case 'timestamp':
-    case 'uuid':
-    case 'json':
-      return null;
-    default:
-      return type satisfies never;
-  }
-};
-
 const columnFinding = (column: unknown): string | null => {
   if (!(column instanceof Column)) return 'expected a column such as text() or integer()';
   const { settings } = column;
   if (settings.key && settings.nullable) return 'a key cannot be nullable';
   if (settings.sealed === '') return 'say why it is sealed: sealed("personal")';
-  return limitsFinding(settings.type);
+  return settings.wrong;
 };
 
 /**

@@ -1,9 +1,9 @@
 import type { Contract, ContractEndpoint } from '../../contract/contract.js';
 import type { JsonValue } from '../../plan/declared.js';
 import type { EndpointExamples } from '../../sample/examples-of.js';
+import type { JsonSchema } from '../kinds.js';
 import { PROBLEM_SCHEMA } from '../schema/problem-schema.js';
 import { inputSchema, type SchemaStyle, shapeSchema } from '../schema/shape-schema.js';
-import type { JsonSchema } from '../schema/value-schema.js';
 import { type DescribedFormat, JSON_ONLY } from './described-format.js';
 import { type BodyContext, freeName, joinedSchema, takenContent } from './operation-bodies.js';
 import { operationParameters } from './operation-parameters.js';

@@ -5,7 +5,7 @@ import { examplesOf } from '../../sample/examples-of.js';
 import type { MemoryStore } from '../../store/memory-store.js';
 import { freeze } from '../../util/freeze.js';
 import { didYouMean } from '../../util/nearest.js';
-import type { JsonSchema } from '../schema/value-schema.js';
+import type { JsonSchema } from '../kinds.js';
 import { contractFor, type DocumentOptions, openApiDocument } from './open-api-document.js';
 
 export interface OpenApiOptions extends DocumentOptions {

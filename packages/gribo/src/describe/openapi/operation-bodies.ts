@@ -8,8 +8,8 @@ import type {
 import { plainName } from '../../contract/make/shape-catalog.js';
 
 import type { EndpointExamples } from '../../sample/examples-of.js';
+import { type JsonSchema, valueSchema } from '../kinds.js';
 import { orNull } from '../schema/shape-schema.js';
-import { type JsonSchema, valueSchema } from '../schema/value-schema.js';
 import type { DescribedFormat } from './described-format.js';
 import { sentFormats } from './operation-parameters.js';
 

@@ -1,5 +1,5 @@
 import type { ContractEndpoint, ContractParameter, ContractValue } from '../../contract/contract.js';
-import { type JsonSchema, valueSchema } from '../schema/value-schema.js';
+import { type JsonSchema, valueSchema } from '../kinds.js';
 import type { DescribedFormat } from './described-format.js';
 
 /** Without limits: a filter may be beyond what can be stored. */

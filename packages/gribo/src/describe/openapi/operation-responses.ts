@@ -1,5 +1,5 @@
 import type { ContractEndpoint } from '../../contract/contract.js';
-import type { JsonSchema } from '../schema/value-schema.js';
+import type { JsonSchema } from '../kinds.js';
 import { type BodyContext, sentContent } from './operation-bodies.js';
 
 const header = (description: string): JsonSchema => ({ description, schema: { type: 'string' } });

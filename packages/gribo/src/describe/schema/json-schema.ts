@@ -8,8 +8,8 @@ import type { Situation } from '../../plan/situation.js';
 import { resolve } from '../../resolve/resolve.js';
 import { resolveBody } from '../../resolve/resolve-body.js';
 import { freeze } from '../../util/freeze.js';
+import type { JsonSchema } from '../kinds.js';
 import { inputSchema, type SchemaStyle, shapeSchema } from './shape-schema.js';
-import type { JsonSchema } from './value-schema.js';
 
 const DRAFT = 'https://json-schema.org/draft/2020-12/schema';
 

@@ -1,4 +1,4 @@
-import type { JsonSchema } from './value-schema.js';
+import type { JsonSchema } from '../kinds.js';
 
 /** Problem details (RFC 9457), with what is wrong with each member or parameter. */
 export const PROBLEM_SCHEMA: JsonSchema = {
@@ -19,7 +19,17 @@ export const PROBLEM_SCHEMA: JsonSchema = {
           pointer: { type: 'string', description: 'The member of the body, as a JSON Pointer (RFC 6901).' },
           parameter: { type: 'string', description: 'The parameter of the query.' },
           code: { type: 'string', description: 'What kind of thing it is: `required`, `range`, …' },
-          expected: { type: 'string' },
+          wanted: { type: 'string', description: 'The kind of value that is wanted there.' },
+          limits: { type: 'object', description: 'Its limits, by name: `min`, `max`, `pattern`, …' },
+          near: {
+            type: 'array',
+            items: { type: 'string' },
+            description: 'The names of members that are nearly like the one that came.',
+          },
+          reason: {
+            type: 'object',
+            description: 'Why the body cannot be read, or the change not be stored.',
+          },
           value: { type: 'string' },
           message: { type: 'string' },
         },

@@ -6,7 +6,7 @@ import type {
   ContractType,
 } from '../../contract/contract.js';
 import type { JsonValue } from '../../plan/declared.js';
-import { type Direction, type JsonSchema, valueSchema } from './value-schema.js';
+import { type Direction, type JsonSchema, valueSchema } from '../kinds.js';
 
 /** How schemas of one document are written. */
 export interface SchemaStyle {

@@ -9,34 +9,13 @@ import type {
   ContractValue,
 } from '../../contract/contract.js';
 import type { JsonValue } from '../../plan/declared.js';
+import { describedKind, holdsOf } from '../kinds.js';
 import { typeNames } from './type-names.js';
 
 type AnyMember = ContractMember | ContractInputMember;
 
-const valueType = (type: ContractValue, out: SourceWriter): string => {
-  switch (type.kind) {
-    case 'integer':
-    case 'real':
-      return 'number';
-    case 'bool':
-      return 'boolean';
-    case 'json':
-      return 'unknown';
-    case 'oneOf':
-      return type.choices.map((choice) => out.quoted(choice)).join(' | ');
-    case 'text':
-    case 'bigint':
-    case 'decimal':
-    case 'date':
-    case 'time':
-    case 'timestamp':
-    case 'uuid':
-    case 'bytes':
-      return 'string';
-    default:
-      return type satisfies never;
-  }
-};
+const valueType = (type: ContractValue, out: SourceWriter): string =>
+  describedKind(type).typeScript(type, (text) => out.quoted(text));
 
 const constantType = (value: JsonValue, out: SourceWriter): string => {
   if (Array.isArray(value)) return `readonly [${value.map((item) => constantType(item, out)).join(', ')}]`;
@@ -45,16 +24,6 @@ const constantType = (value: JsonValue, out: SourceWriter): string => {
     ([name, member]) => `readonly ${out.quoted(name)}: ${constantType(member, out)}`,
   );
   return `{ ${members.join('; ')} }`;
-};
-
-/** What a string holds that is not any text. */
-const STRINGS: Readonly<Partial<Record<ContractValue['kind'], string>>> = {
-  bigint: 'A whole number as text.',
-  decimal: 'A decimal as text.',
-  date: 'A day, `YYYY-MM-DD`.',
-  time: 'A time of day, `HH:MM:SS`.',
-  timestamp: 'A moment in UTC (RFC 3339).',
-  bytes: 'Base64.',
 };
 
 const isIdentifier = (name: string): boolean => /^[A-Za-z_$][\w$]*$/.test(name) && name !== '__proto__';
@@ -110,10 +79,10 @@ class TypesWriter {
     const { type, about, when } = member;
     const asks = 'asks' in member && when === 'asked' ? (member.asks ?? []) : [];
     const notice = 'deprecated' in member ? member.deprecated : undefined;
-    const kind = type.kind in STRINGS ? STRINGS[type.kind as ContractValue['kind']] : undefined;
+    const kind = holdsOf(type.kind);
     return [
       ...(about === undefined ? [] : [about]),
-      ...(kind === undefined ? [] : [kind]),
+      ...(kind === null ? [] : [kind]),
       ...(asks.length === 0
         ? []
         : [`Only where ${asks.map((name) => `\`${name}\``).join(', ')} is asked for.`]),

@@ -1,7 +1,7 @@
 import type { SourceWriter } from '../../codegen/source-writer.js';
-import type { ColumnType } from '../../plan/column-type.js';
 import type { ResolvedField, ResolvedNode, ResolvedShape } from '../../plan/resolved.js';
 import { SLACK } from '../bytes/sink.js';
+import { writeKind } from './kinds.js';
 import { LiteralBytes } from './literal-bytes.js';
 import { type Local, RowLoads, type RowsLocal } from './row-loads.js';
 
@@ -31,39 +31,6 @@ interface Measured {
   readonly from: string;
   readonly sure: boolean;
 }
-
-/** The most bytes that a value of a type takes; null where it depends on the value. */
-const mostBytes = (type: ColumnType): number | null => {
-  switch (type.kind) {
-    case 'integer':
-    case 'real':
-      return 25;
-    case 'bool':
-      return 5;
-    case 'date':
-      return 12;
-    case 'time':
-      return 20;
-    case 'timestamp':
-      return 26;
-    case 'uuid':
-      return 38;
-    case 'oneOf':
-      return Math.max(...type.choices.map((choice) => choice.length)) * 6 + 2;
-    case 'text':
-    case 'decimal':
-    case 'bigint':
-    case 'json':
-    case 'bytes':
-      return null;
-    default:
-      return type satisfies never;
-  }
-};
-
-/** The local whose length says how much room a value needs. */
-const measured = ({ type, name, ready }: Local): string =>
-  type.kind === 'bigint' || type.kind === 'json' ? ready : name;
 
 /** Generates the function that writes one shape's row as JSON bytes: `(sink, row, position) => position`. */
 export class ShapeBytes {
@@ -163,12 +130,13 @@ export class ShapeBytes {
   }
 
   #measure(local: Local): LoadedValue {
-    const most = mostBytes(local.type);
-    if (most !== null) this.#fixed += most;
+    const { most, measured } = writeKind(local.type);
+    const bytes = most(local.type);
+    if (bytes !== null) this.#fixed += bytes;
     else {
       const sure = !local.nullable && this.#conditions === 0;
-      const list = local.type.kind === 'bytes' ? this.#blobs : this.#texts;
-      list.push({ from: measured(local), sure });
+      const list = measured === 'bytes' ? this.#blobs : this.#texts;
+      list.push({ from: measured === 'ready' ? local.ready : local.name, sure });
     }
     return { kind: 'value', local };
   }
@@ -264,16 +232,17 @@ export class ShapeBytes {
       this.#literal.flush();
       return this.#writes.line(`p=raw(b,${ready},p);`);
     }
-    this.#orNull(local.nullable, `${name}===null`, () => this.#writePresent(type, name, ready));
+    this.#orNull(local.nullable, `${name}===null`, () => this.#writePresent(local));
   }
 
-  #writePresent(type: ColumnType, name: string, ready: string): void {
-    if (type.kind === 'bool') {
-      this.#block(`if(${name})`, () => this.#literal.add('true'));
+  #writePresent(local: Local): void {
+    const call = writeKind(local.type).write(local);
+    if (call === null) {
+      this.#block(`if(${local.name})`, () => this.#literal.add('true'));
       return this.#block('else', () => this.#literal.add('false'));
     }
     this.#literal.flush();
-    this.#writes.line(`p=${writeCall(type, name, ready)};`);
+    this.#writes.line(`p=${call};`);
   }
 }
 
@@ -295,31 +264,5 @@ const isThere = (value: LoadedValue): string | null => {
       return null;
     default:
       return value satisfies never;
-  }
-};
-
-const writeCall = (type: Exclude<ColumnType, { kind: 'bool' }>, name: string, ready: string): string => {
-  switch (type.kind) {
-    case 'text':
-    case 'oneOf':
-      return `text(b,d,${name},p)`;
-    case 'integer':
-    case 'real':
-      return `number(b,${name},p)`;
-    case 'decimal':
-    case 'date':
-    case 'time':
-    case 'uuid':
-      return `ascii(b,${name},p)`;
-    case 'bigint':
-      return `ascii(b,${ready},p)`;
-    case 'timestamp':
-      return `moment(d,${ready},p)`;
-    case 'bytes':
-      return `base64(b,${name},p)`;
-    case 'json':
-      return `raw(b,${ready},p)`;
-    default:
-      return type satisfies never;
   }
 };

@@ -1,6 +1,7 @@
 import type { SourceWriter } from '../../codegen/source-writer.js';
 import type { ResolvedField, ResolvedNode, ResolvedShape } from '../../plan/resolved.js';
-import { type Local, RowLoads } from './row-loads.js';
+import { writeKind } from './kinds.js';
+import { RowLoads } from './row-loads.js';
 
 /** A member with its values loaded, as an expression. */
 interface MemberCode {
@@ -85,7 +86,7 @@ export class ShapeObject {
       case 'converted':
       case 'count': {
         const local = this.#loads.value(node, member);
-        const ready = readyValue(local);
+        const ready = writeKind(local.type).shown(local);
         return local.nullable && ready !== local.name ? `${local.name}===null?null:${ready}` : ready;
       }
       case 'group':
@@ -109,29 +110,3 @@ export class ShapeObject {
     }
   }
 }
-
-/** The expression of a value that is not null, as JSON shows it. */
-const readyValue = ({ type, name, ready }: Local): string => {
-  switch (type.kind) {
-    case 'timestamp':
-      return `${name}.toISOString()`;
-    case 'bigint':
-      return ready;
-    case 'bytes':
-      return `base64Text(${name})`;
-    case 'json':
-      return `copyOf(${ready})`;
-    case 'text':
-    case 'integer':
-    case 'real':
-    case 'decimal':
-    case 'bool':
-    case 'date':
-    case 'time':
-    case 'uuid':
-    case 'oneOf':
-      return name;
-    default:
-      return type satisfies never;
-  }
-};

@@ -6,7 +6,7 @@ import type { ListSelection } from '../../plan/filter.js';
 import { mayBeNull, mayEndInNull } from '../../plan/null-safety.js';
 import type { RowCondition } from '../../plan/resolved.js';
 import { valueType } from '../../plan/value-type.js';
-import { FIRST_MOMENT, LAST_MOMENT } from '../../values/calendar.js';
+import { writeKind } from './kinds.js';
 
 /** A local variable of the program that holds a checked value. */
 export interface Local {
@@ -173,46 +173,10 @@ export class RowLoads {
 
   /** Stops where the value is not of its type, and readies it for being written. */
   #check(type: ColumnType, name: string, nullable: boolean, member: string): void {
-    const lines = this.#checkOf(type, name, this.halt(member));
+    const places = { name, ready: `${name}_` };
+    const lines = writeKind(type).check(places, type, this.halt(member), this.out);
     const guarded = nullable && type.kind !== 'json';
     this.out.line(guarded ? `if(${name}!==null){${lines}}` : lines);
-  }
-
-  #checkOf(type: ColumnType, v: string, halt: string): string {
-    switch (type.kind) {
-      case 'text':
-        return `if(typeof ${v}!=="string")${halt}`;
-      case 'integer':
-        return `if(${v}!==(${v}|0)&&!Number.isInteger(${v}))${halt}`;
-      case 'real':
-        return `if(typeof ${v}!=="number"||${v}-${v}!==0)${halt}`;
-      case 'bool':
-        return `if(${v}!==true&&${v}!==false)${halt}`;
-      case 'decimal':
-        return `if(!isDecimal(${v}))${halt}`;
-      case 'time':
-        return `if(!isClock(${v}))${halt}`;
-      case 'uuid':
-        return `if(!isUuid(${v}))${halt}`;
-      case 'bytes':
-        return `if(!isBytes(${v}))${halt}`;
-      case 'date':
-        return `${v}=day(${v});if(${v}===undefined)${halt}`;
-      case 'bigint':
-        return `${v}=whole(${v});if(${v}===undefined)${halt}${v}_=""+${v};`;
-      case 'json':
-        return `if(${v}===undefined)${halt}${v}_=json(${v});if(${v}_===undefined)${halt}`;
-      case 'timestamp': {
-        const range = `if(!(${v}_>=${FIRST_MOMENT}&&${v}_<=${LAST_MOMENT}))${halt}`;
-        return `if(!(${v} instanceof Date)&&!isDate(${v}))${halt}${v}_=${v}.getTime();${range}`;
-      }
-      case 'oneOf': {
-        const differs = type.choices.map((choice) => `${v}!==${this.out.quoted(choice)}`);
-        return `if(${differs.join('&&')})${halt}`;
-      }
-      default:
-        return type satisfies never;
-    }
   }
 
   /** The local that says whether a condition holds; a part that decides keeps the others from being tested. */

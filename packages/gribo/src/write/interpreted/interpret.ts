@@ -1,6 +1,6 @@
 import type { ResolvedField, ResolvedNode, ResolvedShape, RowCondition } from '../../plan/resolved.js';
 import { valueType } from '../../plan/value-type.js';
-import { isJsonAlready, jsonReady } from '../../values/json-ready.js';
+import { jsonReady, valueKind } from '../../values/kinds.js';
 import { Misfit } from '../../values/misfit.js';
 import { asRow, follow, type LooseRow, readAll, readValue, rowsOf } from '../read-value.js';
 
@@ -75,7 +75,7 @@ export class Interpreter {
       case 'count': {
         const read = readValue(node);
         const type = valueType(node);
-        if (isJsonAlready(type)) return read;
+        if (valueKind(type).jsonReady === null) return read;
         return (row) => {
           const value = read(row);
           return value === null ? null : jsonReady(type, value);

@@ -13,3 +13,18 @@ export const compareDecimals = (a: string, b: string): number => {
   if (difference === 0n) return 0;
   return difference < 0n ? -1 : 1;
 };
+
+export const compareBytes = (a: Uint8Array, b: Uint8Array): number => {
+  const shared = Math.min(a.length, b.length);
+  for (let i = 0; i < shared; i++) {
+    const difference = (a[i] ?? 0) - (b[i] ?? 0);
+    if (difference !== 0) return difference;
+  }
+  return a.length - b.length;
+};
+
+/** Texts by their UTF-16 units; numbers and truths in their own order. */
+export const compareOrdered = <T extends string | number | bigint | boolean>(a: T, b: T): number => {
+  if (a === b) return 0;
+  return a < b ? -1 : 1;
+};

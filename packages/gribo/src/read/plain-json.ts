@@ -1,0 +1,39 @@
+import { ExactNumber } from '../values/exact-number.js';
+
+/** How much of a body has been seen: what has not been seen, somebody else has to look at. */
+export interface Seen {
+  /** Members of objects and items of arrays. */
+  members: number;
+  items: number;
+  /** The levels of the deepest JSON value. */
+  depth: number;
+}
+
+/** A value for a JSON column may be so deep, however it was parsed. */
+export const MOST_LEVELS = 256;
+
+/**
+ * A JSON value as JavaScript holds it: digits that were kept become numbers, objects plain ones.
+ * Undefined where it is too deep to be walked.
+ *
+ * @param seen is told how much there is in it
+ */
+export const plainJson = (value: unknown, seen: Seen, level = 0): unknown => {
+  if (value instanceof ExactNumber) return Number(value.text);
+  if (typeof value !== 'object' || value === null) return value;
+  if (level === MOST_LEVELS) return undefined;
+  seen.depth = Math.max(seen.depth, level + 1);
+  if (Array.isArray(value)) {
+    seen.items += value.length;
+    const made = value.map((item) => plainJson(item, seen, level + 1));
+    return made.includes(undefined) ? undefined : made;
+  }
+  const made = Object.entries(value).map(
+    ([name, member]) => [name, plainJson(member, seen, level + 1)] as const,
+  );
+  seen.members += made.length;
+  return made.some(([, member]) => member === undefined) ? undefined : Object.fromEntries(made);
+};
+
+/** Nothing seen yet. */
+export const nothingSeen = (): Seen => ({ members: 0, items: 0, depth: 0 });

@@ -1,0 +1,30 @@
+import type { ColumnType } from '../plan/column-type.js';
+import { type ConversionPlan, convertBack } from '../plan/conversion.js';
+import { readTyped } from './kinds.js';
+import type { ValuePolicies } from './read-values.js';
+import { Refusal } from './refusal.js';
+
+const isNothing = (value: unknown): boolean =>
+  value === undefined || Number.isNaN(value) || (value instanceof Date && Number.isNaN(value.getTime()));
+
+/** A stored value as a body would have it, to be held to the column's limits. */
+const asBody = (value: unknown): unknown => (typeof value === 'bigint' ? String(value) : value);
+
+/** Reads a value that is not null, and checks each form of it on its way back to the stored one. */
+export const readBack = (
+  type: ColumnType,
+  conversions: readonly ConversionPlan[],
+  value: unknown,
+  policies: ValuePolicies,
+): unknown => {
+  let at = value;
+  for (const conversion of conversions) {
+    const read = readTyped(conversion.yields, at, policies);
+    if (read instanceof Refusal) return read;
+    at = convertBack(conversion, read);
+    if (isNothing(at)) return new Refusal('format', conversion.yields.kind, { conversion: conversion.name });
+  }
+  // From here on it is a stored value, not one of a body.
+  if (conversions.length > 0 && at instanceof Date) return readTyped(type, at.toISOString(), policies);
+  return readTyped(type, asBody(at), policies);
+};

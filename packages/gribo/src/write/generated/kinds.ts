@@ -1,0 +1,125 @@
+import type { SourceWriter } from '../../codegen/source-writer.js';
+import type { ColumnKind, OfKind } from '../../plan/column-type.js';
+import { FIRST_MOMENT, LAST_MOMENT } from '../../values/calendar.js';
+
+/** Where a program has a value: the local that holds it as the row does, and the one in which it is readied. */
+export interface Places {
+  readonly name: string;
+  readonly ready: string;
+}
+
+/** How programs check, measure and write the values of one kind. */
+export interface WriteKind<K extends ColumnKind> {
+  /** Stops where the value, which is not null, is not of its type; readies it where it is written in another form. */
+  check(places: Places, type: OfKind<K>, halt: string, out: SourceWriter): string;
+  /** Of what the length says how much room it takes, where `most` cannot. */
+  readonly measured: 'name' | 'ready' | 'bytes';
+  /** The most bytes that any value takes; null where it depends on the value. */
+  most(type: OfKind<K>): number | null;
+  /** The call that appends the value to the bytes `b`, its view `d`, at `p`; null for truths, which are literals. */
+  write(places: Places): string | null;
+  /** The expression of the value as JSON shows it. */
+  shown(places: Places): string;
+}
+
+const varies = (): null => null;
+const asItIs = ({ name }: Places): string => name;
+const asReady = ({ ready }: Places): string => ready;
+const asAscii = ({ name }: Places): string => `ascii(b,${name},p)`;
+const asText = ({ name }: Places): string => `text(b,d,${name},p)`;
+const asNumber = ({ name }: Places): string => `number(b,${name},p)`;
+
+const checked =
+  (helper: string) =>
+  ({ name }: Places, _type: unknown, halt: string): string =>
+    `if(!${helper}(${name}))${halt}`;
+
+const checkMoment = ({ name, ready }: Places, _type: unknown, halt: string): string => {
+  const range = `if(!(${ready}>=${FIRST_MOMENT}&&${ready}<=${LAST_MOMENT}))${halt}`;
+  return `if(!(${name} instanceof Date)&&!isDate(${name}))${halt}${ready}=${name}.getTime();${range}`;
+};
+
+/** A row for every kind: one that is missing does not compile. */
+const WRITE_KINDS: { readonly [K in ColumnKind]: WriteKind<K> } = {
+  text: {
+    check: ({ name }, _type, halt) => `if(typeof ${name}!=="string")${halt}`,
+    measured: 'name',
+    most: varies,
+    write: asText,
+    shown: asItIs,
+  },
+  integer: {
+    check: ({ name }, _type, halt) => `if(${name}!==(${name}|0)&&!Number.isInteger(${name}))${halt}`,
+    measured: 'name',
+    most: () => 25,
+    write: asNumber,
+    shown: asItIs,
+  },
+  real: {
+    check: ({ name }, _type, halt) => `if(typeof ${name}!=="number"||${name}-${name}!==0)${halt}`,
+    measured: 'name',
+    most: () => 25,
+    write: asNumber,
+    shown: asItIs,
+  },
+  bigint: {
+    check: ({ name, ready }, _type, halt) =>
+      `${name}=whole(${name});if(${name}===undefined)${halt}${ready}=""+${name};`,
+    measured: 'ready',
+    most: varies,
+    write: ({ ready }) => `ascii(b,${ready},p)`,
+    shown: asReady,
+  },
+  decimal: { check: checked('isDecimal'), measured: 'name', most: varies, write: asAscii, shown: asItIs },
+  bool: {
+    check: ({ name }, _type, halt) => `if(${name}!==true&&${name}!==false)${halt}`,
+    measured: 'name',
+    most: () => 5,
+    write: () => null,
+    shown: asItIs,
+  },
+  date: {
+    check: ({ name }, _type, halt) => `${name}=day(${name});if(${name}===undefined)${halt}`,
+    measured: 'name',
+    most: () => 12,
+    write: asAscii,
+    shown: asItIs,
+  },
+  time: { check: checked('isClock'), measured: 'name', most: () => 20, write: asAscii, shown: asItIs },
+  timestamp: {
+    check: checkMoment,
+    measured: 'name',
+    most: () => 26,
+    write: ({ ready }) => `moment(d,${ready},p)`,
+    shown: ({ name }) => `${name}.toISOString()`,
+  },
+  uuid: { check: checked('isUuid'), measured: 'name', most: () => 38, write: asAscii, shown: asItIs },
+  json: {
+    check: ({ name, ready }, _type, halt) =>
+      `if(${name}===undefined)${halt}${ready}=json(${name});if(${ready}===undefined)${halt}`,
+    measured: 'ready',
+    most: varies,
+    write: ({ ready }) => `raw(b,${ready},p)`,
+    shown: ({ ready }) => `copyOf(${ready})`,
+  },
+  bytes: {
+    check: checked('isBytes'),
+    measured: 'bytes',
+    most: varies,
+    write: ({ name }) => `base64(b,${name},p)`,
+    shown: ({ name }) => `base64Text(${name})`,
+  },
+  oneOf: {
+    check: ({ name }, { choices }, halt, out) =>
+      `if(${choices.map((choice) => `${name}!==${out.quoted(choice)}`).join('&&')})${halt}`,
+    measured: 'name',
+    most: ({ choices }) => Math.max(...choices.map((choice) => choice.length)) * 6 + 2,
+    write: asText,
+    shown: asItIs,
+  },
+};
+
+/** How programs write values of a type: the row of its kind. */
+export const writeKind = (type: { readonly kind: ColumnKind }): WriteKind<ColumnKind> =>
+  // A row takes types of its own kind, and is found by that.
+  WRITE_KINDS[type.kind] as WriteKind<ColumnKind>;
