@@ -1,3 +1,6 @@
+export type { ChangePlan, ChangeStep, Flow as ChangeFlow, Values } from './change/change-plan.js';
+export { planChange, type WantedChange } from './change/plan-change.js';
+export { runChange, type Work, type WorkRows } from './change/run-change.js';
 export type { EngineName, EngineOptions } from './codegen/engine.js';
 export type { Change as ContractChange, ChangeCode, Effect, Side } from './contract/compare/change.js';
 export {
@@ -152,6 +155,7 @@ export { DeclarationError, type Finding } from './errors/declaration-error.js';
 export { GriboError, type GriboErrorCode } from './errors/gribo-error.js';
 export { RequestError, type RequestIssue } from './errors/request-error.js';
 export { RowError, type RowErrorCode } from './errors/row-error.js';
+export { unknownEntity } from './errors/unknown-entity.js';
 export { addColumns } from './load/add-columns.js';
 export { loadPlan } from './load/load-plan.js';
 export type { LoadColumn, LoadCount, LoadLink, LoadPlan } from './load/plan-load.js';
@@ -209,7 +213,6 @@ export { type SampledRows, type SampleOptions, samples } from './sample/samples.
 export { checkStorable } from './store/check-storable.js';
 export { type MemoryOptions, type MemoryRows, type MemoryStore, memoryStore } from './store/memory-store.js';
 export type { Guard, Key, KeyValue, RowQuery, Store } from './store/store.js';
-export { unknownEntity } from './store/unknown-entity.js';
 export { didYouMean, nearest } from './util/nearest.js';
 export { weigh } from './weigh/weigh.js';
 export type { Weight } from './weigh/weigh-value.js';

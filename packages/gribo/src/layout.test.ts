@@ -37,7 +37,8 @@ const ROOMS: Rooms = {
   write: [...TYPES, 'resolve', 'codegen', 'values', 'plan', ...LEAVES],
   read: [...TYPES, 'codegen', 'values', 'plan', ...LEAVES],
   load: [...TYPES, 'resolve', 'values', 'plan', ...LEAVES],
-  store: ['load', 'values', 'plan', ...LEAVES],
+  change: ['plan', ...LEAVES],
+  store: ['change', 'load', 'values', 'plan', ...LEAVES],
   contract: ['resolve', 'values', 'plan', ...LEAVES],
   review: ['resolve', 'plan', ...LEAVES],
   weigh: ['write', ...TYPES, 'plan'],
@@ -47,7 +48,19 @@ const ROOMS: Rooms = {
   top: [
     ...['declare/api', 'declare/body', 'declare/input', 'declare/shape', 'declare/conversions'],
     ...['declare/members', 'declare/conditions', ...TYPES, 'plan', 'resolve', 'values', 'codegen'],
-    ...['write', 'read', 'load', 'store', 'contract', 'describe', 'review', 'weigh', 'sample', ...LEAVES],
+    ...[
+      'write',
+      'read',
+      'load',
+      'change',
+      'store',
+      'contract',
+      'describe',
+      'review',
+      'weigh',
+      'sample',
+      ...LEAVES,
+    ],
   ],
 };
 

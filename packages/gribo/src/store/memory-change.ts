@@ -1,19 +1,16 @@
+import type { ChangePlan, Values } from '../change/change-plan.js';
+import { runChange, type Work } from '../change/run-change.js';
 import { ConflictError } from '../errors/conflict-error.js';
-import type { ColumnPlan, EntityPlan, LinkPlan } from '../plan/entity-plan.js';
+import type { ColumnPlan, EntityPlan } from '../plan/entity-plan.js';
 import { valueKind } from '../values/kinds.js';
 import { joinText, type MemoryRow } from './memory-table.js';
 import type { MemoryTables } from './memory-tables.js';
-
-type Values = Readonly<Record<string, unknown>>;
 
 /** What the platform makes for columns that no change sets. */
 export interface MemoryMakers {
   readonly now: () => Date;
   readonly uuid: () => string;
 }
-
-const pick = (names: readonly string[], from: Values, as: readonly string[]): Values =>
-  Object.fromEntries(names.map((name, i) => [as[i] ?? name, from[name]]));
 
 /** One change of the rows in memory: it is done whole, or undone. */
 export class MemoryChange {
@@ -41,33 +38,71 @@ export class MemoryChange {
     }
   }
 
-  create(name: string, change: Values): MemoryRow {
-    const { entity } = this.#tables.linked(name);
-    const own = { ...change, ...this.#rowsBefore(name, change) };
-    const values = Object.fromEntries(
-      entity.columns.map((column) => [column.name, this.#valueOf(entity, column, own[column.name])]),
-    );
-    const row = this.#tables.row(name, values);
-    this.#store(entity, row);
-    this.#rowsAfter(name, row, change);
-    return row;
+  /**
+   * Runs a plan.
+   *
+   * @param isMeant whether the row that the change is about is the one that is meant
+   * @returns that row; null where there is none
+   */
+  steps(plan: ChangePlan, isMeant: (row: MemoryRow) => boolean): Values | null {
+    const run = runChange(plan);
+    let next = run.next();
+    while (next.done !== true) next = run.next(this.#do(next.value, isMeant));
+    return next.value;
   }
 
-  amend(name: string, row: MemoryRow, change: Values): void {
-    const { entity } = this.#tables.linked(name);
-    const set = { ...change, ...this.#rowsBefore(name, change, row) };
-    const values = Object.fromEntries(
-      entity.columns.map(({ name: column }) => [column, column in set ? set[column] : row[column]]),
-    );
-    const next = this.#tables.row(name, values);
-    this.remove(entity, row);
-    this.#store(entity, next);
-    this.#rowsAfter(name, next, change, row);
+  #do(work: Work, isMeant: (row: MemoryRow) => boolean): readonly MemoryRow[] {
+    switch (work.kind) {
+      case 'find': {
+        const [row] = this.#having(work.entity, work.by);
+        return row === undefined || (work.isRoot && !isMeant(row)) ? [] : [row];
+      }
+      case 'insert':
+        return this.insert(work.entity, work.rows);
+      case 'update':
+        this.#update(work.entity, work.row, work.set);
+        return [];
+      case 'remove':
+        for (const row of [...this.#having(work.entity, work.by)]) this.#remove(work.entity, row);
+        return [];
+      default:
+        return work satisfies never;
+    }
   }
 
-  remove(entity: EntityPlan, row: MemoryRow): void {
-    this.#undo.push(this.#tables.table(entity.name).delete(row));
-    this.#removed.push({ entity, row });
+  /** Stores new rows. */
+  insert(name: string, rows: readonly Values[]): readonly MemoryRow[] {
+    const { entity } = this.#tables.linked(name);
+    return rows.map((own) => {
+      const values = Object.fromEntries(
+        entity.columns.map((column) => [column.name, this.#valueOf(entity, column, own[column.name])]),
+      );
+      const row = this.#tables.row(name, values);
+      this.#store(entity, row);
+      return row;
+    });
+  }
+
+  #having(name: string, by: Values): readonly MemoryRow[] {
+    const names = Object.keys(by);
+    return this.#tables.table(name).having(names, joinText(by, names));
+  }
+
+  #update(name: string, row: Values, set: Values): void {
+    const { entity } = this.#tables.linked(name);
+    const before = this.#tables.table(name).get(this.#tables.table(name).keyText(row));
+    if (before === undefined) return;
+    const values = Object.fromEntries(
+      entity.columns.map(({ name: column }) => [column, column in set ? set[column] : before[column]]),
+    );
+    this.#remove(name, before);
+    this.#store(entity, this.#tables.row(name, values));
+  }
+
+  #remove(name: string, row: MemoryRow): void {
+    const table = this.#tables.table(name);
+    this.#undo.push(table.delete(row));
+    this.#removed.push({ entity: table.entity, row });
   }
 
   #store(entity: EntityPlan, row: MemoryRow): void {
@@ -77,47 +112,6 @@ export class MemoryChange {
     }
     this.#undo.push(table.put(row));
     this.#put.push({ entity, row });
-  }
-
-  /** Rows of to-one links are there first: this row holds their key. */
-  #rowsBefore(name: string, change: Values, row?: MemoryRow): Values {
-    const set: Record<string, unknown> = {};
-    for (const link of this.#tables.linked(name).links.values()) {
-      if (link.kind !== 'toOne' || !(link.name in change)) continue;
-      const inner = change[link.name] as Values;
-      const [known] = row === undefined ? [] : this.#tables.behind(link, row);
-      if (known !== undefined) this.amend(link.target.name, known, inner);
-      else Object.assign(set, pick(link.to, this.create(link.target.name, inner), link.from));
-    }
-    return set;
-  }
-
-  /** Rows of to-many links come after: they hold this row's key, or one in the middle does. */
-  #rowsAfter(name: string, row: MemoryRow, change: Values, before?: MemoryRow): void {
-    for (const link of this.#tables.linked(name).links.values()) {
-      if (link.kind !== 'toMany' || !(link.name in change)) continue;
-      if (before !== undefined) this.#clear(link, before);
-      for (const inner of change[link.name] as readonly Values[]) this.#append(link, row, inner);
-    }
-  }
-
-  #clear(link: LinkPlan, row: MemoryRow): void {
-    const entity = link.through?.entity ?? link.target;
-    const names = link.through?.from ?? link.to;
-    const old = this.#tables.table(entity.name).having(names, joinText(row, link.from));
-    for (const child of [...old]) this.remove(entity, child);
-  }
-
-  #append(link: LinkPlan, row: MemoryRow, inner: Values): void {
-    const { target, through, from, to } = link;
-    if (through === null) {
-      this.create(target.name, { ...inner, ...pick(from, row, to) });
-      return;
-    }
-    // Only the key of a row: that row is meant, no new one.
-    const isKeyOnly = Object.keys(inner).every((name) => target.key.includes(name));
-    const other = isKeyOnly ? inner : this.create(target.name, inner);
-    this.create(through.entity.name, { ...pick(from, row, through.from), ...pick(to, other, through.to) });
   }
 
   #valueOf(entity: EntityPlan, column: ColumnPlan, value: unknown): unknown {

@@ -1,3 +1,5 @@
+import type { Values } from '../change/change-plan.js';
+import { planChange, type WantedChange } from '../change/plan-change.js';
 import type { LoadPlan } from '../load/plan-load.js';
 import type { LinkedEntities } from '../plan/linked-entity.js';
 import { freeze } from '../util/freeze.js';
@@ -18,8 +20,6 @@ export interface MemoryOptions {
   readonly uuid?: () => string;
 }
 
-type Values = Readonly<Record<string, unknown>>;
-
 /** A store whose rows are at hand: what it streams is there at once. */
 export interface MemoryStore extends Store {
   stream(plan: LoadPlan, query?: RowQuery): Iterable<object>;
@@ -33,15 +33,20 @@ const keyTextOf = (names: readonly string[], key: Key): string =>
 class RowsInMemory implements MemoryStore {
   readonly #tables: MemoryTables;
   readonly #makers: MemoryMakers;
+  readonly #model: LinkedEntities;
 
   constructor(model: LinkedEntities, rows: MemoryRows, makers: MemoryMakers) {
     checkStorable('memoryStore', model);
     this.#tables = new MemoryTables(model);
     this.#makers = makers;
+    this.#model = model;
     // Rows of the start may name each other in circles: all of them are one change.
     this.#change((change) => {
       for (const [name, all] of Object.entries(rows)) {
-        for (const row of all) change.create(name, this.#columnsOf(name, row));
+        change.insert(
+          name,
+          Array.from(all, (row) => this.#columnsOf(name, row)),
+        );
       }
     });
   }
@@ -67,20 +72,27 @@ class RowsInMemory implements MemoryStore {
   }
 
   async create(entity: string, change: object): Promise<Key> {
-    const row = this.#change((work) => work.create(entity, change as Values));
-    return freeze(this.#tables.linked(entity).entity.key.map((name) => row[name] as KeyValue));
+    const { key } = this.#tables.linked(entity).entity;
+    const row = this.#run({ operation: 'create', entity, change });
+    return freeze(key.map((name) => row?.[name] as KeyValue));
   }
 
   async amend(entity: string, key: Key, change: object, guard: Guard = {}): Promise<boolean> {
-    const row = this.#guarded(entity, key, guard);
-    if (row !== null) this.#change((work) => work.amend(entity, row, change as Values));
-    return row !== null;
+    return this.#run({ operation: 'amend', entity, key, change }, guard) !== null;
   }
 
   async remove(entity: string, key: Key, guard: Guard = {}): Promise<boolean> {
-    const row = this.#guarded(entity, key, guard);
-    if (row !== null) this.#change((work) => work.remove(this.#tables.linked(entity).entity, row));
-    return row !== null;
+    return this.#run({ operation: 'remove', entity, key }, guard) !== null;
+  }
+
+  #run(wanted: WantedChange, { where = [], check }: Guard = {}): Values | null {
+    const isMeant = (row: MemoryRow): boolean => {
+      if (!where.every((filter) => passes(filter, row[filter.column.name]))) return false;
+      check?.row(row);
+      return true;
+    };
+    const plan = planChange(this.#model, wanted);
+    return this.#change((work) => work.steps(plan, isMeant));
   }
 
   #change<T>(work: (change: MemoryChange) => T): T {
@@ -92,12 +104,6 @@ class RowsInMemory implements MemoryStore {
     const row = table.get(keyTextOf(table.entity.key, key));
     if (row === undefined) return null;
     return where.every((filter) => passes(filter, row[filter.column.name])) ? row : null;
-  }
-
-  #guarded(entity: string, key: Key, { where = [], check }: Guard): MemoryRow | null {
-    const row = this.#find(entity, key, where);
-    if (row !== null) check?.row(row);
-    return row;
   }
 
   #columnsOf(name: string, row: object): Values {

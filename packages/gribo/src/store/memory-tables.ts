@@ -1,7 +1,7 @@
+import { unknownEntity } from '../errors/unknown-entity.js';
 import type { LinkPlan } from '../plan/entity-plan.js';
 import type { LinkedEntities, LinkedEntity } from '../plan/linked-entity.js';
 import { joinText, type MemoryRow, MemoryTable } from './memory-table.js';
-import { unknownEntity } from './unknown-entity.js';
 
 /** All tables of a model, and the rows behind its links. */
 export class MemoryTables {

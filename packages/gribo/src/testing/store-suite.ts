@@ -42,6 +42,32 @@ const CallTree = shape(
   { name: 'CallTree' },
 );
 
+const CallDeep = shape(
+  stock.portCall,
+  (c) => ({ id: c.id, pilots: PilotName(some(c.pilots, { sort: ['name'] })) }),
+  { name: 'CallDeep' },
+);
+const VesselDeep = shape(
+  stock.vessel,
+  (v) => ({
+    name: v.name,
+    callSign: v.callSign,
+    builtYear: v.builtYear,
+    group: v.operator.parent.name,
+    calls: CallDeep(some(v.portCalls, { sort: ['eta'] })),
+  }),
+  { name: 'VesselDeep' },
+);
+
+/** Three calls of a vessel, each with a pilot who is there already and one who is new. */
+const callsOf = (i: number) =>
+  [0, 1, 2].map((n) => ({
+    id: callId(100 + i * 10 + n),
+    eta: new Date(Date.UTC(2026, 6, 1 + n, 6)),
+    status: 'announced',
+    pilots: [{ name: `Pilot ${i}/${n}` }, { id: 2 }],
+  }));
+
 const column = (name: string) => {
   const found = stock.vessel.entity.columns.find((candidate) => candidate.name === name);
   if (found === undefined) throw new Error(name);
@@ -343,6 +369,70 @@ export const describeStore = (name: string, open: (rows: typeof stockRows) => Pr
         expect(await names('pilot')).to.equal(3);
       });
 
+      it('rows four levels deep, many of each, whatever each of them leaves out', async () => {
+        const vessels = Array.from({ length: 7 }, (_, i) => ({
+          ...newVessel,
+          name: `Nested ${i}`,
+          ...(i % 2 === 0 ? { callSign: `N${i}` } : { builtYear: 1990 + i }),
+          ...(i === 3 ? {} : { portCalls: callsOf(i) }),
+        }));
+        const key = await store.create('operator', { name: 'Deep', parent: { name: 'Deeper' }, vessels });
+        expect(key).to.deep.equal([5]);
+        const found = writer(list(VesselDeep)).object(
+          await store.list(loadPlan(VesselDeep), { where: [where('operatorId', 'equals', 5)] }),
+        );
+        expect(found.map(({ name: made }) => made)).to.deep.equal(vessels.map(({ name: given }) => given));
+        expect(found.map(({ callSign }) => callSign)).to.deep.equal([
+          'N0',
+          null,
+          'N2',
+          null,
+          'N4',
+          null,
+          'N6',
+        ]);
+        expect(found.map(({ builtYear }) => builtYear)).to.deep.equal([
+          2001, 1991, 2001, 1993, 2001, 1995, 2001,
+        ]);
+        for (const [i, { group, calls }] of found.entries()) {
+          expect(group).to.equal('Deeper');
+          expect(calls.map(({ id }) => id)).to.deep.equal(i === 3 ? [] : callsOf(i).map(({ id }) => id));
+          for (const [n, { pilots }] of calls.entries()) {
+            const expected = [`Pilot ${i}/${n}`, 'Tomas'];
+            expect(pilots.map(({ name: made }) => made)).to.deep.equal(expected);
+          }
+        }
+        // Each has one pilot who is new; Tomas was there.
+        expect(await names('pilot')).to.equal(2 + 6 * 3);
+      });
+
+      it('a row whose key is made of those of two nested ones', async () => {
+        const portCall = {
+          id: callId(41),
+          eta: new Date('2026-07-01T06:00:00Z'),
+          status: 'announced',
+          vesselId: 5,
+        };
+        const key = await store.create('pilotage', { portCall, pilot: { name: 'Ada' } });
+        expect(key).to.deep.equal([callId(41), 3]);
+        expect(await store.amend('pilotage', key, { pilot: { name: 'Ada B.' } })).to.equal(true);
+        const row = await store.read(loadPlan(CallTree), [callId(41)]);
+        expect(writer(CallTree).object(row ?? {}).pilots).to.deep.equal([{ name: 'Ada B.' }]);
+        expect(await store.remove('pilotage', key)).to.equal(true);
+        expect(await names('pilotage')).to.equal(3);
+      });
+
+      it('more rows than one statement takes parameters', async () => {
+        const vessels = Array.from({ length: 9000 }, (_, i) => ({ ...newVessel, name: `Many ${i}` }));
+        const [id] = await store.create('operator', { name: 'Fleet', vessels });
+        const found = await store.list(loadPlan(VesselName), {
+          where: [where('operatorId', 'equals', id)],
+          sort: by('id'),
+        });
+        expect(found).to.have.length(9000);
+        expect(writer(list(VesselName)).object(found.slice(-1))[0]?.name).to.equal('Many 8999');
+      });
+
       it('nothing of what does not fit: the conflict names the columns', async () => {
         const cases: [() => Promise<unknown>, object][] = [
           [
@@ -407,6 +497,46 @@ export const describeStore = (name: string, open: (rows: typeof stockRows) => Pr
         expect(await store.amend('portCall', [callId(3)], { pilots: [] })).to.equal(true);
         expect(await names('pilotage')).to.equal(2);
         expect(await names('pilot')).to.equal(2);
+      });
+
+      it('lists that are replaced, with what is nested in them', async () => {
+        const replaced = callsOf(9).map((call, n) => ({
+          ...call,
+          pilots: [{ id: 1 }, { name: `New ${n}` }],
+        }));
+        await store.amend('portCall', [callId(2)], { pilots: [] });
+        await store.amend('portCall', [callId(3)], { pilots: [{ id: 2 }, { id: 1 }] });
+        expect(await names('pilotage')).to.equal(2);
+        await store.amend('portCall', [callId(3)], { pilots: [] });
+        expect(await store.amend('vessel', [1], { portCalls: replaced, name: 'Anselma II' })).to.equal(true);
+        const [anselma] = writer(list(VesselDeep)).object(
+          await store.list(loadPlan(VesselDeep), { where: [where('id', 'equals', 1)] }),
+        );
+        expect(anselma?.name).to.equal('Anselma II');
+        expect(anselma?.calls.map(({ id }) => id)).to.deep.equal(replaced.map(({ id }) => id));
+        expect(anselma?.calls.map(({ pilots }) => pilots.map(({ name: pilot }) => pilot))).to.deep.equal(
+          replaced.map((_call, n) => ['Ines', `New ${n}`]),
+        );
+        // A row that another one still needs is not taken away: all stays as it was.
+        const told = await refusal(store.amend('vessel', [1], { name: 'X', portCalls: [] }));
+        expect(told).to.include({ code: 'CONFLICT', reason: 'reference' });
+        expect(((await tree(1)) as { name: string }).name).to.equal('Anselma II');
+      });
+
+      it('rows in a row of to-one links: the last one that is there is changed, those behind it are made', async () => {
+        const change = { operator: { name: 'Ostwick & Sons', parent: { name: 'Ostwick Group' } } };
+        expect(await store.amend('vessel', [3], change)).to.equal(true);
+        expect(await tree(3)).to.include({ operator: 'Ostwick & Sons', group: 'Ostwick Group' });
+        expect(await names('operator')).to.equal(4);
+        expect(
+          await store.amend('vessel', [3], { operator: { parent: { name: 'Ostwick Trust' } } }),
+        ).to.equal(true);
+        expect(await tree(3)).to.include({ operator: 'Ostwick & Sons', group: 'Ostwick Trust' });
+        expect(await names('operator')).to.equal(4);
+        const both = { operator: { name: 'Dunlin Ltd', parent: { name: 'Dunlin Group' } } };
+        expect(await store.amend('vessel', [4], both)).to.equal(true);
+        expect(await tree(4)).to.include({ operator: 'Dunlin Ltd', group: 'Dunlin Group' });
+        expect(await names('operator')).to.equal(6);
       });
 
       it('nothing where its guard does not hold', async () => {

@@ -1,5 +1,7 @@
 import type { ColumnType, RowFilter } from 'gribo';
-import type { RawBuilder } from 'kysely';
+import type { DialectAdapter, RawBuilder } from 'kysely';
+import type { DatabaseSchema } from '../catalogue/database-schema.js';
+import type { AnyKysely } from '../kysely/any-kysely.js';
 
 /** A piece of a statement: names are quoted and values are parameters, whatever they hold. */
 export type Piece = RawBuilder<unknown>;
@@ -16,9 +18,41 @@ export interface Violation {
   readonly columns: readonly string[];
 }
 
+/** How a database takes many rows in one statement, and tells what it made of them. */
+export interface Inserting {
+  /** The most parameters of a statement. */
+  readonly parameters: number;
+  /** A parameter by its place, from 1. */
+  placeholder(place: number): string;
+  /** Whether `default` may stand in place of a value; otherwise rows that set the same columns go together. */
+  readonly takesDefault: boolean;
+  /** What is put behind the table for a row that sets nothing. */
+  readonly nothing: string;
+  /**
+   * `inOrder`: what was made is returned, in the order of the rows. `anyOrder`: in some order. `first`: only the
+   * number that was made for the first row is told; the others follow it by the step that `step` reads.
+   */
+  readonly tells: 'inOrder' | 'anyOrder' | 'first';
+  readonly step: Piece | null;
+}
+
 /** What differs from database to database. Values are exact on every one, whatever their drivers do. */
 export interface SqlDialect {
-  readonly name: 'postgres' | 'mysql' | 'sqlite';
+  readonly name: string;
+  /** What people call it. */
+  readonly title: string;
+  /** Whether a Kysely instance speaks it. */
+  speaks(adapter: DialectAdapter): boolean;
+  /** Opens a database, by the scheme of its address; what follows the scheme is `rest`. */
+  readonly opens: Readonly<Record<string, (url: string, rest: string) => Promise<AnyKysely>>>;
+  /** Reads what a live database says of its tables: columns, keys, references. */
+  readSchema(kysely: AnyKysely): Promise<DatabaseSchema>;
+  /** Whether its catalogue calls several kinds alike, such as JSON and text. */
+  readonly isLoose: boolean;
+  /** Whether rows behind to-many links can be put into the statement as JSON: the strategy `single`. */
+  readonly nests: boolean;
+  /** What stands for no limit in front of an offset. */
+  readonly noLimit: Piece;
   /** A column as it is selected, so that `decode` can read it exactly. */
   selected(column: SqlColumn, ref: Piece): Piece;
   /** The value that rows hold, from what the driver gives for `selected`; it is not null. */
@@ -39,8 +73,8 @@ export interface SqlDialect {
   orderBy(expression: Piece, descending: boolean, nullable: boolean): Piece;
   /** What is put behind a select to keep others from changing its rows. */
   readonly lock: Piece;
-  /** Whether an insert can return the key that was made. */
-  readonly returns: boolean;
+  /** How rows are inserted, many at a time. */
+  readonly inserting: Inserting;
   /** Whether the error is about a change that does not fit. */
   violation(error: unknown): Violation | null;
 }

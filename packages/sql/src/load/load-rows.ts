@@ -29,7 +29,7 @@ const limits = ({ limit, offset }: RowQuery, dialect: SqlDialect): Piece => {
   if (limit !== undefined) return sql`\nlimit ${limit}${first}`;
   if (offset === undefined || offset === 0) return sql``;
   // Without a limit, an offset alone is no statement everywhere.
-  return dialect.name === 'postgres' ? first : sql`\nlimit ${sql.lit(Number.MAX_SAFE_INTEGER)}${first}`;
+  return sql`${dialect.noLimit}${first}`;
 };
 
 /** The text of a key, to find rows by it: the same for values that are the same. */

@@ -9,6 +9,7 @@ import {
 } from 'gribo';
 import { sql } from 'kysely';
 import type { Piece, SqlColumn, SqlDialect } from '../dialects/dialect.js';
+import { formOf } from '../kinds/kinds.js';
 import { allOf, filterPiece, orderPiece, refOf } from './conditions.js';
 
 /** A row as it is put together. */
@@ -91,7 +92,7 @@ export class Selecting {
   column(alias: string, column: SqlColumn): Omit<Output, 'name'> {
     const { dialect } = this.#settings;
     const ref = refOf(alias, column.stored);
-    if (this.#around !== null && column.type.kind === 'bytes') {
+    if (this.#around !== null && formOf(column.type) === 'bytes') {
       return { as: this.output(sql`encode(${ref}, 'base64')`), decode: fromBase64 };
     }
     return { as: this.output(dialect.selected(column, ref)), decode: dialect.decode(column.type) };

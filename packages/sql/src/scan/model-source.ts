@@ -1,4 +1,5 @@
 import type { ColumnType } from 'gribo';
+import { sqlKind } from '../kinds/kinds.js';
 import { quoted } from './quoted.js';
 import type { ModelColumn, ModelEntity, ModelLink, ScannedModel } from './scanned-model.js';
 
@@ -8,36 +9,7 @@ const snakeCase = (name: string): string =>
     .replace(/([A-Z]+)([A-Z][a-z])/g, '$1_$2')
     .toLowerCase();
 
-const limits = (parts: Readonly<Record<string, number | null>>): string => {
-  const set = Object.entries(parts).filter(([, value]) => value !== null);
-  return set.length === 0 ? '' : `{ ${set.map(([name, value]) => `${name}: ${value}`).join(', ')} }`;
-};
-
-const typeSource = (type: ColumnType): string => {
-  switch (type.kind) {
-    case 'text':
-      return `text(${limits({ max: type.max })})`;
-    case 'bytes':
-      return `bytes(${limits({ max: type.max })})`;
-    case 'decimal':
-      return `decimal(${type.precision}, ${type.scale})`;
-    case 'oneOf':
-      return `oneOf(${type.choices.map(quoted).join(', ')})`;
-    case 'json':
-      return 'json<unknown>()';
-    case 'integer':
-    case 'bigint':
-    case 'real':
-    case 'bool':
-    case 'date':
-    case 'time':
-    case 'timestamp':
-    case 'uuid':
-      return `${type.kind}()`;
-    default:
-      return type satisfies never;
-  }
-};
+const typeSource = (type: ColumnType): string => sqlKind(type).source(type, quoted);
 
 const columnLines = ({ name, column, key, unique, isSecret }: ModelColumn): string[] => {
   const source = [

@@ -1,7 +1,7 @@
-import type { AnyKysely } from '../any-kysely.js';
+import { dialectOf } from '../dialects/dialects.js';
+import type { AnyKysely } from '../kysely/any-kysely.js';
 import { apiSource } from './api-source.js';
 import { modelSource } from './model-source.js';
-import { readSchema } from './read-schema.js';
 import { type ScannedModel, scannedModel } from './scanned-model.js';
 
 /** What was found in a database. */
@@ -25,6 +25,6 @@ export interface Scan {
  * const { source } = await scan(kysely);
  */
 export const scan = async (kysely: AnyKysely): Promise<Scan> => {
-  const model = scannedModel(await readSchema(kysely));
+  const model = scannedModel(await dialectOf(kysely).readSchema(kysely));
   return { model, source: modelSource(model), api: apiSource(model) };
 };

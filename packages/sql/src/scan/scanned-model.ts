@@ -1,4 +1,4 @@
-import type { DatabaseSchema, Reference, ScannedColumn, ScannedTable } from './database-schema.js';
+import type { DatabaseSchema, Reference, ScannedColumn, ScannedTable } from '../catalogue/database-schema.js';
 import { byName, camelCase, freeName, plural, singular } from './names.js';
 
 /** A column with the name it gets in the model. */

@@ -1,11 +1,11 @@
 import { expect } from 'chai';
 import { loadPlan, type RowQuery, shape, some } from 'gribo';
 import { sql } from 'kysely';
-import { stock, stockRows } from '../../gribo/src/testing/stock.js';
-import { describeStore } from '../../gribo/src/testing/store-suite.js';
-import type { AnyKysely } from './any-kysely.js';
+import { callId, stock, stockRows } from '../../../gribo/src/testing/stock.js';
+import { describeStore } from '../../../gribo/src/testing/store-suite.js';
+import type { AnyKysely } from '../kysely/any-kysely.js';
+import { databases, fillTables, makeTables } from '../testing/databases.js';
 import { sqlStore } from './sql-store.js';
-import { databases, fillTables, makeTables } from './testing/databases.js';
 
 for (const { name, variable, open } of databases) {
   describe(`sqlStore on ${name}${variable === null ? '' : ` (${variable})`}`, function () {
@@ -36,7 +36,7 @@ for (const { name, variable, open } of databases) {
       expect(rows.map(({ portCalls }) => portCalls.length)).to.deep.equal([2, 1, 0, 0, 0]);
     });
 
-    it('looks at nothing of a row that it changes but its key and where its links start', async () => {
+    it('looks at nothing of a row that it changes but its key and what links start from', async () => {
       if (kysely === null) throw new Error('the database was not opened');
       await fillTables(kysely, stock, stockRows);
       const statements: string[] = [];
@@ -44,8 +44,40 @@ for (const { name, variable, open } of databases) {
       await store.amend('vessel', [1], { name: 'Renamed' });
       const looking = statements.find((text) => text.startsWith('select')) ?? '';
       expect(looking)
-        .to.contain('operator_id')
-        .and.not.match(/details|photo|call_sign/);
+        .to.match(/\bid\b/)
+        .and.not.match(/details|photo|call_sign|operator_id/);
+      await store.amend('vessel', [1], { operator: { name: 'Renamed' } });
+      expect(statements.filter((text) => text.startsWith('select')).at(1)).to.contain('operator_id');
+    });
+
+    it('takes one statement for each entity and level, however many rows are nested', async () => {
+      if (kysely === null) throw new Error('the database was not opened');
+      await fillTables(kysely, stock, stockRows);
+      const statements: string[] = [];
+      const store = sqlStore(stock, kysely, { log: ({ sql: text }) => statements.push(text) });
+      const portCalls = (i: number): object[] =>
+        [0, 1, 2].map((n) => ({
+          id: callId(500 + i * 3 + n),
+          eta: new Date(),
+          status: 'announced',
+          pilots: [{ id: 1 }, { name: `P${i}/${n}` }],
+        }));
+      const vessels = Array.from({ length: 40 }, (_, i) => ({
+        ...stockRows['vessel']?.[0],
+        id: undefined,
+        operatorId: undefined,
+        portCalls: portCalls(i),
+      }));
+      await store.create('operator', { name: 'Many', vessels });
+      const inserts = statements.filter((text) => text.startsWith('insert'));
+      expect(inserts.map((text) => /insert into .(\w+)/.exec(text)?.[1])).to.deep.equal([
+        'operator',
+        'vessel',
+        'port_call',
+        'pilot',
+        'pilotage',
+      ]);
+      expect(await store.count('pilotage')).to.equal(3 + 240);
     });
 
     it('pages by moments that are stored more exactly than they are known', async () => {

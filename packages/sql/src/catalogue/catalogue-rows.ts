@@ -1,5 +1,5 @@
 import type { sql } from 'kysely';
-import type { AnyKysely } from '../any-kysely.js';
+import type { AnyKysely } from '../kysely/any-kysely.js';
 import type { Reference } from './database-schema.js';
 
 /** A row of a catalogue, whatever the case of its column names. */

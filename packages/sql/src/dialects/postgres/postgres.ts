@@ -1,6 +1,9 @@
-import { sql } from 'kysely';
-import type { SqlDialect, Violation } from './dialect.js';
-import { decodeValue, encodeValue, likePattern } from './values.js';
+import { PostgresAdapter, sql } from 'kysely';
+import { type Form, formOf } from '../../kinds/kinds.js';
+import type { Piece, SqlDialect, Violation } from '../dialect.js';
+import { decodeValue, encodeValue, likePattern } from '../forms.js';
+import { openEmbedded, openPostgres } from './open-postgres.js';
+import { readPostgres } from './read-postgres.js';
 
 /** The fields that PostgreSQL's errors have, whatever the driver. */
 interface PostgresError {
@@ -34,37 +37,40 @@ const NOTHING = sql`1 = 0`;
 /** The millisecond of a number of seconds; that number is a little more or less than what it stands for. */
 const moment = (seconds: unknown): Date => new Date(Math.floor(Number(seconds) * 1000 + 0.0005));
 
+const asText = (ref: Piece): Piece => sql`${ref}::text`;
+
+/**
+ * Drivers make days and times of day into moments of their own time zone, and large numbers inexact. Moments are
+ * seconds since 1970, exact to the microsecond; without a zone, a moment is taken as UTC.
+ */
+const SELECTED: Readonly<Partial<Record<Form, (ref: Piece) => Piece>>> = {
+  day: asText,
+  clock: asText,
+  whole: asText,
+  decimal: asText,
+  json: asText,
+  choice: asText,
+  moment: (ref) => sql`extract(epoch from ${ref})::float8`,
+};
+
 export const postgres: SqlDialect = {
   name: 'postgres',
-  selected: ({ type }, ref) => {
-    switch (type.kind) {
-      // Drivers make days and times of day into moments of their own time zone, and large numbers inexact.
-      case 'date':
-      case 'time':
-      case 'bigint':
-      case 'decimal':
-      case 'json':
-        return sql`${ref}::text`;
-      // Seconds since 1970, exact to the microsecond; without a zone, a moment is taken as UTC.
-      case 'timestamp':
-        return sql`extract(epoch from ${ref})::float8`;
-      case 'text':
-      case 'integer':
-      case 'real':
-      case 'bool':
-      case 'uuid':
-      case 'bytes':
-        return ref;
-      case 'oneOf':
-        return sql`${ref}::text`;
-      default:
-        return type satisfies never;
-    }
+  title: 'PostgreSQL',
+  speaks: (adapter) => adapter instanceof PostgresAdapter,
+  opens: {
+    postgres: openPostgres,
+    postgresql: openPostgres,
+    pglite: (_url, folder) => openEmbedded(folder),
   },
+  readSchema: readPostgres,
+  isLoose: false,
+  nests: true,
+  noLimit: sql``,
+  selected: ({ type }, ref) => SELECTED[formOf(type)]?.(ref) ?? ref,
   decode: (type) => decodeValue(type, moment),
   encode: (type, value) => encodeValue(type, value, (moment) => moment.toISOString()),
   // A row is known to the millisecond, so it is put in order by that too: pages neither repeat nor skip one.
-  ordered: ({ type }, ref) => (type.kind === 'timestamp' ? sql`date_trunc('milliseconds', ${ref})` : ref),
+  ordered: ({ type }, ref) => (formOf(type) === 'moment' ? sql`date_trunc('milliseconds', ${ref})` : ref),
   comparable: (type, value) => {
     const encoded = encodeValue(type, value, (moment) => moment.toISOString());
     // The least text above it is meant; without the character, it is as good.
@@ -72,7 +78,7 @@ export const postgres: SqlDialect = {
   },
   equals: ({ type }, ref, value) => {
     if (hasNull(value)) return NOTHING;
-    return type.kind === 'json'
+    return formOf(type) === 'json'
       ? sql`${ref}::jsonb = ${JSON.stringify(value)}::jsonb`
       : sql`${ref} = ${postgres.encode(type, value)}`;
   },
@@ -84,7 +90,16 @@ export const postgres: SqlDialect = {
     return nullable ? sql`${expression} desc nulls last` : sql`${expression} desc`;
   },
   lock: sql` for update`,
-  returns: true,
+  inserting: {
+    // Their number is sent in two bytes.
+    parameters: 65_535,
+    placeholder: (place) => `$${place}`,
+    takesDefault: true,
+    nothing: 'default values',
+    // Rows of `values` are inserted one after the other.
+    tells: 'inOrder',
+    step: null,
+  },
   violation: (error) => {
     const { code = '', detail, column } = error as PostgresError;
     const reason = REASONS[code];

@@ -18,10 +18,10 @@ import {
   page,
   shape,
 } from 'gribo';
-import { stock, stockRows } from '../../gribo/src/testing/stock.js';
-import type { AnyKysely } from './any-kysely.js';
+import { stock, stockRows } from '../../../gribo/src/testing/stock.js';
+import type { AnyKysely } from '../kysely/any-kysely.js';
+import { databases, fillTables, makeTables } from '../testing/databases.js';
 import { type SqlStore, sqlStore } from './sql-store.js';
-import { databases, fillTables, makeTables } from './testing/databases.js';
 
 const CallLine = shape(stock.portCall, ({ id, status }) => ({ id, status }), { name: 'CallLine' });
 const Vessel = shape(

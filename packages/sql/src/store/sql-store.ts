@@ -1,5 +1,6 @@
 import {
   addColumns,
+  type ChangePlan,
   checkStorable,
   GriboError,
   type Guard,
@@ -8,22 +9,27 @@ import {
   type LinkedEntities,
   type LinkedEntity,
   type LoadPlan,
+  planChange,
   type RowFilter,
   type RowQuery,
+  runChange,
   type Store,
   unknownEntity,
+  type Values,
+  type WantedChange,
   wholeOrder,
 } from 'gribo';
-import { type RawBuilder, sql } from 'kysely';
-import type { AnyKysely } from './any-kysely.js';
-import type { SqlDialect } from './dialects/dialect.js';
-import { dialectOf } from './dialects/dialect-of.js';
-import { type Drift, drift } from './drift.js';
-import { allOf, filterPiece } from './load/conditions.js';
-import { type Loading, loadRows } from './load/load-rows.js';
-import type { PreparedCache } from './load/prepare.js';
-import type { FlatRow, Strategy } from './load/selecting.js';
-import { type Done, RowWriting } from './write/write-rows.js';
+import { CompiledQuery, type RawBuilder, sql } from 'kysely';
+import type { Changing, Done } from '../change/changing.js';
+import { RowWork } from '../change/row-work.js';
+import type { SqlDialect } from '../dialects/dialect.js';
+import { dialectOf } from '../dialects/dialects.js';
+import type { AnyKysely } from '../kysely/any-kysely.js';
+import { allOf, filterPiece } from '../load/conditions.js';
+import { type Loading, loadRows } from '../load/load-rows.js';
+import type { PreparedCache } from '../load/prepare.js';
+import type { FlatRow, Strategy } from '../load/selecting.js';
+import { type Drift, drift } from '../scan/drift.js';
 
 /** A statement that was run. */
 export interface Statement {
@@ -51,11 +57,11 @@ export interface SqlStoreOptions {
 class NoSuchRow extends Error {}
 
 const strategyFor = (dialect: SqlDialect, wanted: Strategy | undefined): Strategy => {
-  if (wanted !== 'single' || dialect.name === 'postgres') return wanted ?? 'batched';
+  if (wanted !== 'single' || dialect.nests) return wanted ?? 'batched';
   throw new GriboError(
     'DATABASE',
     'strategy',
-    `the strategy "single" takes PostgreSQL, and this is ${dialect.name}: use "batched"`,
+    `the strategy "single" takes PostgreSQL, and this is ${dialect.title}: use "batched"`,
   );
 };
 
@@ -135,22 +141,16 @@ class KyselyStore implements SqlStore {
 
   async create(entity: string, change: object): Promise<Key> {
     const { key } = this.#linked(entity).entity;
-    return this.#changing(async (writing) => {
-      const row = await writing.create(entity, change as Readonly<Record<string, unknown>>);
-      return key.map((name) => row[name] as KeyValue);
-    });
+    const row = await this.#run({ operation: 'create', entity, change });
+    return key.map((name) => row?.[name] as KeyValue);
   }
 
-  amend(entity: string, key: Key, change: object, guard: Guard = {}): Promise<boolean> {
-    return this.#guarded(entity, key, guard, (writing, row) =>
-      writing.amend(entity, row, change as Readonly<Record<string, unknown>>),
-    );
+  async amend(entity: string, key: Key, change: object, guard: Guard = {}): Promise<boolean> {
+    return (await this.#run({ operation: 'amend', entity, key, change }, guard)) !== null;
   }
 
-  remove(entity: string, key: Key, guard: Guard = {}): Promise<boolean> {
-    return this.#guarded(entity, key, guard, (writing, row) =>
-      writing.remove(this.#linked(entity).entity, row),
-    );
+  async remove(entity: string, key: Key, guard: Guard = {}): Promise<boolean> {
+    return (await this.#run({ operation: 'remove', entity, key }, guard)) !== null;
   }
 
   async close(): Promise<void> {
@@ -186,12 +186,16 @@ class KyselyStore implements SqlStore {
     };
   }
 
-  async #execute(kysely: AnyKysely, statement: RawBuilder<FlatRow>): Promise<Done> {
-    const compiled = statement.compile(kysely);
+  #execute(kysely: AnyKysely, statement: RawBuilder<unknown>): Promise<Done> {
+    return this.#executeQuery(kysely, statement.compile(kysely));
+  }
+
+  async #executeQuery(kysely: AnyKysely, query: CompiledQuery<unknown>): Promise<Done> {
     const start = performance.now();
-    const { rows, insertId } = await kysely.executeQuery<FlatRow>(compiled);
+    // Whoever asks for rows knows what is in them.
+    const { rows, insertId } = await kysely.executeQuery<FlatRow>(query as CompiledQuery<FlatRow>);
     if (this.#listeners.size > 0) {
-      const { sql: text, parameters } = compiled;
+      const { sql: text, parameters } = query;
       const statement = { sql: text, parameters, milliseconds: performance.now() - start };
       for (const listener of this.#listeners) listener(statement);
     }
@@ -211,42 +215,50 @@ class KyselyStore implements SqlStore {
     return loadRows(this.#loading(kysely), plan, { where: [...keyed, ...where], limit: 1 });
   }
 
-  /** Runs changes in one transaction. */
-  #changing<T>(work: (writing: RowWriting, kysely: AnyKysely) => Promise<T>): Promise<T> {
-    return this.#kysely.transaction().execute((transaction) =>
-      work(
-        new RowWriting({
-          dialect: this.#dialect,
-          execute: (statement) => this.#execute(transaction, statement),
-          linked: (name) => this.#linked(name),
-        }),
-        transaction,
-      ),
-    );
-  }
-
-  async #guarded(
-    entity: string,
-    key: Key,
-    { where = [], check }: Guard,
-    work: (writing: RowWriting, row: Readonly<Record<string, unknown>>) => Promise<void>,
-  ): Promise<boolean> {
-    const conditions = where.map((filter) => filterPiece(this.#dialect, 't0', filter));
+  /** Runs the plan of a change in one transaction. @returns the row it is about; null where there is none */
+  async #run(wanted: WantedChange, guard: Guard = {}): Promise<Values | null> {
+    const plan = planChange(this.#model, wanted);
+    const key = wanted.operation === 'create' ? [] : (wanted.key as Key);
     try {
-      await this.#changing(async (writing, transaction) => {
-        const row = await writing.locked(this.#linked(entity).entity, key, conditions);
+      return await this.#kysely.transaction().execute(async (transaction) => {
+        const row = await this.#runIn(transaction, plan, guard, key);
+        // Nothing is changed where there is no such row: what was locked for it is let go.
         if (row === null) throw new NoSuchRow();
-        if (check !== undefined) {
-          const [loaded] = await this.#byKey(transaction, check.plan, key, []);
-          if (loaded !== undefined) check.row(loaded);
-        }
-        await work(writing, row);
+        return row;
       });
-      return true;
     } catch (error) {
-      if (error instanceof NoSuchRow) return false;
+      if (error instanceof NoSuchRow) return null;
       throw error;
     }
+  }
+
+  async #runIn(
+    transaction: AnyKysely,
+    plan: ChangePlan,
+    { where = [], check }: Guard,
+    key: Key,
+  ): Promise<Values | null> {
+    const conditions = where.map((filter) => filterPiece(this.#dialect, 't0', filter));
+    const work = new RowWork(this.#changing(transaction), conditions, async () => {
+      if (check === undefined) return;
+      const [loaded] = await this.#byKey(transaction, check.plan, key, []);
+      if (loaded !== undefined) check.row(loaded);
+    });
+    const run = runChange(plan);
+    let next = run.next();
+    while (next.done !== true) next = run.next(await work.do(next.value));
+    return next.value;
+  }
+
+  #changing(transaction: AnyKysely): Changing {
+    return {
+      dialect: this.#dialect,
+      entities: this.#entities,
+      execute: (statement) => this.#execute(transaction, statement),
+      executeText: (text, parameters) =>
+        this.#executeQuery(transaction, CompiledQuery.raw(text, [...parameters])),
+      textOf: (piece) => piece.compile(transaction).sql,
+    };
   }
 }
 

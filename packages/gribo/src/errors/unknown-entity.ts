@@ -1,5 +1,5 @@
-import { GriboError } from '../errors/gribo-error.js';
 import { didYouMean } from '../util/nearest.js';
+import { GriboError } from './gribo-error.js';
 
 /**
  * The error for an entity that a store's model does not have.

@@ -1,10 +1,10 @@
 import { serve } from '@gribo/http';
 import { expect } from 'chai';
-import { stock, stockRows } from '../../gribo/src/testing/stock.js';
-import { office, VESSEL } from '../../http/src/testing/office.js';
-import type { AnyKysely } from './any-kysely.js';
+import { stock, stockRows } from '../../../gribo/src/testing/stock.js';
+import { office, VESSEL } from '../../../http/src/testing/office.js';
+import type { AnyKysely } from '../kysely/any-kysely.js';
+import { databases, fillTables, makeTables } from '../testing/databases.js';
 import { sqlStore } from './sql-store.js';
-import { databases, fillTables, makeTables } from './testing/databases.js';
 
 for (const { name, variable, open } of databases) {
   describe(`an API served on ${name}${variable === null ? '' : ` (${variable})`}`, function () {
@@ -49,7 +49,9 @@ for (const { name, variable, open } of databases) {
       const needed = await ask('DELETE', '/vessels/1');
       expect([needed.status, needed.json['detail']]).to.deep.equal([409, 'Others still need it.']);
       for (const { json } of [duplicate, reference, needed]) {
-        expect(JSON.stringify(json)).to.not.match(/constraint|operator_id|key value|Duplicate|SQLITE/i);
+        expect(JSON.stringify(json)).to.not.match(
+          /constraint|operator_id|key value|duplicate (?:key|entry)|SQLITE/i,
+        );
       }
     });
 

@@ -3,9 +3,9 @@ import { expect } from 'chai';
 import { api, collection, GriboError, list, loadPlan, shape } from 'gribo';
 import { Kysely, PostgresDialect, sql } from 'kysely';
 import pg from 'pg';
-import { stock, stockRows } from '../../gribo/src/testing/stock.js';
-import { openDatabase, sqlStore } from './index.js';
-import { databases, fillTables, makeTables } from './testing/databases.js';
+import { stock, stockRows } from '../../../gribo/src/testing/stock.js';
+import { openDatabase, sqlStore } from '../index.js';
+import { databases, fillTables, makeTables } from '../testing/databases.js';
 
 const Name = shape(stock.operator, ({ id, name }) => ({ id, name }), { name: 'Name' });
 const names = api({

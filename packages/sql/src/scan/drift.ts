@@ -1,8 +1,8 @@
 import type { ColumnPlan, ColumnType, EntityPlan, LinkedEntities } from 'gribo';
-import type { AnyKysely } from './any-kysely.js';
-import { dialectOf } from './dialects/dialect-of.js';
-import type { DatabaseSchema, ScannedColumn, ScannedTable } from './scan/database-schema.js';
-import { readSchema } from './scan/read-schema.js';
+import type { DatabaseSchema, ScannedColumn, ScannedTable } from '../catalogue/database-schema.js';
+import { dialectOf } from '../dialects/dialects.js';
+import { sqlKind } from '../kinds/kinds.js';
+import type { AnyKysely } from '../kysely/any-kysely.js';
 
 /** One place where a model and its database do not agree. */
 export interface Drift {
@@ -14,45 +14,15 @@ export interface Drift {
   readonly message: string;
 }
 
-/** What a declared type may be stored as: several are kept alike. */
-const STORED_AS: Readonly<Record<ColumnType['kind'], readonly ColumnType['kind'][]>> = {
-  text: ['text', 'oneOf', 'uuid'],
-  oneOf: ['oneOf', 'text'],
-  uuid: ['uuid', 'text'],
-  integer: ['integer'],
-  bigint: ['bigint', 'integer'],
-  real: ['real', 'decimal'],
-  decimal: ['decimal'],
-  bool: ['bool'],
-  date: ['date'],
-  time: ['time'],
-  timestamp: ['timestamp'],
-  json: ['json'],
-  bytes: ['bytes'],
-};
-
-/** SQLite keeps anything anywhere; other databases may keep JSON and whole numbers in less telling types. */
-const LOOSE: Readonly<Partial<Record<ColumnType['kind'], readonly ColumnType['kind'][]>>> = {
-  json: ['text'],
-  bool: ['integer'],
-  date: ['text'],
-  time: ['text'],
-  timestamp: ['text'],
-  decimal: ['text', 'real'],
-  uuid: ['text'],
-};
-
-const typeText = (type: ColumnType): string => {
-  if (type.kind === 'decimal') return `decimal(${type.precision}, ${type.scale})`;
-  return type.kind === 'oneOf' ? `one of ${type.choices.join(', ')}` : type.kind;
-};
+const typeText = (type: ColumnType): string => sqlKind(type).words(type);
 
 const typeDrift = (
   declared: ColumnType,
   { type: stored, said }: ScannedColumn,
   isLoose: boolean,
 ): string | null => {
-  const allowed = [...STORED_AS[declared.kind], ...(isLoose ? (LOOSE[declared.kind] ?? []) : [])];
+  const { storedAs, looselyAs } = sqlKind(declared);
+  const allowed = [...storedAs, ...(isLoose ? looselyAs : [])];
   const words = `the model says ${typeText(declared)}, the database ${said}`;
   if (!allowed.includes(stored.kind)) return words;
   if (declared.kind === 'decimal' && stored.kind === 'decimal') {
@@ -160,5 +130,7 @@ export const driftFrom = (
  * @example
  * const differences = await drift(db, kysely);
  */
-export const drift = async (model: LinkedEntities, kysely: AnyKysely): Promise<readonly Drift[]> =>
-  driftFrom(model, await readSchema(kysely), dialectOf(kysely).name !== 'postgres');
+export const drift = async (model: LinkedEntities, kysely: AnyKysely): Promise<readonly Drift[]> => {
+  const { readSchema, isLoose } = dialectOf(kysely);
+  return driftFrom(model, await readSchema(kysely), isLoose);
+};

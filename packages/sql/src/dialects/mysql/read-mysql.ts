@@ -1,8 +1,15 @@
 import { sql } from 'kysely';
-import type { AnyKysely } from '../any-kysely.js';
-import { byTable, type CatalogRow, choicesOf, orNull, referencesOf, rowsOf } from './catalog.js';
-import type { DatabaseSchema, ScannedColumn } from './database-schema.js';
-import { typeOf, unknownType } from './type-of.js';
+import {
+  byTable,
+  type CatalogRow,
+  choicesOf,
+  orNull,
+  referencesOf,
+  rowsOf,
+} from '../../catalogue/catalogue-rows.js';
+import type { DatabaseSchema, ScannedColumn } from '../../catalogue/database-schema.js';
+import { typeOf, unknownType } from '../../catalogue/type-of.js';
+import type { AnyKysely } from '../../kysely/any-kysely.js';
 
 const IS_MADE = /current_timestamp|now\(|uuid\(/i;
 

@@ -1,6 +1,9 @@
-import { sql } from 'kysely';
-import type { SqlDialect, Violation } from './dialect.js';
-import { decodeValue, encodeValue, likePattern } from './values.js';
+import { MysqlAdapter, sql } from 'kysely';
+import { type Form, formOf } from '../../kinds/kinds.js';
+import type { Piece, SqlDialect, Violation } from '../dialect.js';
+import { decodeValue, encodeValue, likePattern } from '../forms.js';
+import { openMysql } from './open-mysql.js';
+import { readMysql } from './read-mysql.js';
 
 interface MysqlError {
   readonly errno?: number;
@@ -34,41 +37,37 @@ const columnsIn = (message: string): string[] => {
 /** Moments are kept without a zone, in UTC. */
 const stored = (moment: Date): string => moment.toISOString().replace('T', ' ').replace('Z', '');
 
+const asText = (ref: Piece): Piece => sql`cast(${ref} as char)`;
+
+const SELECTED: Readonly<Partial<Record<Form, (ref: Piece) => Piece>>> = {
+  day: (ref) => sql`date_format(${ref}, '%Y-%m-%d')`,
+  moment: (ref) => sql`date_format(${ref}, '%Y-%m-%dT%H:%i:%s.%f')`,
+  whole: asText,
+  decimal: asText,
+  json: asText,
+  clock: asText,
+};
+
 export const mysql: SqlDialect = {
   name: 'mysql',
-  selected: ({ type }, ref) => {
-    switch (type.kind) {
-      case 'date':
-        return sql`date_format(${ref}, '%Y-%m-%d')`;
-      case 'timestamp':
-        return sql`date_format(${ref}, '%Y-%m-%dT%H:%i:%s.%f')`;
-      case 'bigint':
-      case 'decimal':
-      case 'json':
-      case 'time':
-        return sql`cast(${ref} as char)`;
-      case 'text':
-      case 'integer':
-      case 'real':
-      case 'bool':
-      case 'uuid':
-      case 'bytes':
-      case 'oneOf':
-        return ref;
-      default:
-        return type satisfies never;
-    }
-  },
+  title: 'MySQL or MariaDB',
+  speaks: (adapter) => adapter instanceof MysqlAdapter,
+  opens: { mysql: openMysql, mariadb: openMysql },
+  readSchema: readMysql,
+  isLoose: true,
+  nests: false,
+  noLimit: sql`\nlimit ${sql.lit(Number.MAX_SAFE_INTEGER)}`,
+  selected: ({ type }, ref) => SELECTED[formOf(type)]?.(ref) ?? ref,
   decode: (type) => decodeValue(type, (value) => new Date(`${String(value).slice(0, 23)}Z`)),
   encode: (type, value) => encodeValue(type, value, stored),
   // A row is known to the millisecond, so it is put in order by that too: pages neither repeat nor skip one.
   ordered: ({ type }, ref) =>
-    type.kind === 'timestamp' ? sql`left(date_format(${ref}, '%Y-%m-%d %H:%i:%s.%f'), 23)` : ref,
+    formOf(type) === 'moment' ? sql`left(date_format(${ref}, '%Y-%m-%d %H:%i:%s.%f'), 23)` : ref,
   comparable: (type, value) => {
     const encoded = encodeValue(type, value, stored);
     // As text, a whole number would be compared inexactly.
-    if (type.kind === 'bigint') return sql`cast(${encoded} as signed)`;
-    if (type.kind === 'decimal') return sql`cast(${encoded} as decimal(65, 20))`;
+    if (formOf(type) === 'whole') return sql`cast(${encoded} as signed)`;
+    if (formOf(type) === 'decimal') return sql`cast(${encoded} as decimal(65, 20))`;
     return sql`${encoded}`;
   },
   equals: ({ type }, ref, value) => {
@@ -88,7 +87,15 @@ export const mysql: SqlDialect = {
     return nullable ? sql`${expression} is null, ${order}` : order;
   },
   lock: sql` for update`,
-  returns: false,
+  inserting: {
+    parameters: 65_535,
+    placeholder: () => '?',
+    takesDefault: true,
+    nothing: '() values ()',
+    // Rows that are listed get numbers that follow each other.
+    tells: 'first',
+    step: sql`select @@auto_increment_increment as step`,
+  },
   violation: (error) => {
     const { errno = 0, sqlMessage, message = '' } = error as MysqlError;
     const reason = REASONS[errno];

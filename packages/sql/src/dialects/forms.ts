@@ -1,4 +1,5 @@
 import type { ColumnType } from 'gribo';
+import { type Form, formOf } from '../kinds/kinds.js';
 
 const asNumber = (value: unknown): number => Number(value);
 const asBigint = (value: unknown): bigint => BigInt(value as string | number);
@@ -15,62 +16,39 @@ const asDecimal =
     return `${text}${fraction === '' && scale > 0 ? '.' : ''}${'0'.repeat(scale - fraction.length)}`;
   };
 
-/** What turns a driver's value into the one that rows hold; null where it is that already. */
-export const decodeValue = (
-  type: ColumnType,
-  asMoment: (value: unknown) => Date,
-): ((value: unknown) => unknown) | null => {
-  switch (type.kind) {
-    case 'integer':
-    case 'real':
-      return asNumber;
-    case 'bigint':
-      return asBigint;
-    case 'decimal':
-      return asDecimal(type.scale);
-    case 'bool':
-      return asBool;
-    case 'timestamp':
-      return asMoment;
-    case 'json':
-      return asJson;
-    case 'text':
-    case 'date':
-    case 'time':
-    case 'uuid':
-    case 'bytes':
-    case 'oneOf':
-      return null;
-    default:
-      return type satisfies never;
-  }
+type Decode = (value: unknown) => unknown;
+
+/** What turns a driver's value into the one that rows hold, by the form of the type; null where it is that already. */
+export const decodeValue = (type: ColumnType, asMoment: (value: unknown) => Date): Decode | null => {
+  const decoders: Readonly<Record<Form, Decode | null>> = {
+    plain: null,
+    choice: null,
+    day: null,
+    clock: null,
+    bytes: null,
+    number: asNumber,
+    whole: asBigint,
+    decimal: asDecimal(type.kind === 'decimal' ? type.scale : 0),
+    bool: asBool,
+    moment: asMoment,
+    json: asJson,
+  };
+  return decoders[formOf(type)];
+};
+
+const ENCODE: Readonly<Partial<Record<Form, (value: unknown) => unknown>>> = {
+  whole: String,
+  json: (value) => JSON.stringify(value),
+  bytes: (value) => Buffer.from(value as Uint8Array),
 };
 
 /** A value as text, numbers or bytes, which every driver hands over as they are. */
 export const encodeValue = (type: ColumnType, value: unknown, moment: (value: Date) => string): unknown => {
   if (value === null || value === undefined) return null;
-  switch (type.kind) {
-    case 'timestamp':
-      return value instanceof Date ? moment(value) : value;
-    case 'bigint':
-      return String(value);
-    case 'json':
-      return JSON.stringify(value);
-    case 'bytes':
-      return Buffer.from(value as Uint8Array);
-    case 'integer':
-    case 'real':
-    case 'decimal':
-    case 'bool':
-    case 'text':
-    case 'date':
-    case 'time':
-    case 'uuid':
-    case 'oneOf':
-      return value;
-    default:
-      return type satisfies never;
-  }
+  const form = formOf(type);
+  if (form === 'moment') return value instanceof Date ? moment(value) : value;
+  const encode = ENCODE[form];
+  return encode === undefined ? value : encode(value);
 };
 
 /** A text for `like`, in lower case, with what means something there escaped by `!`. */

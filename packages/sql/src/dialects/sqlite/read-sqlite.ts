@@ -1,8 +1,8 @@
 import { sql } from 'kysely';
-import type { AnyKysely } from '../any-kysely.js';
-import { type CatalogRow, choicesOf, referencesOf, rowsOf } from './catalog.js';
-import type { DatabaseSchema, ScannedColumn, ScannedTable } from './database-schema.js';
-import { typeOf, unknownType } from './type-of.js';
+import { type CatalogRow, choicesOf, referencesOf, rowsOf } from '../../catalogue/catalogue-rows.js';
+import type { DatabaseSchema, ScannedColumn, ScannedTable } from '../../catalogue/database-schema.js';
+import { typeOf, unknownType } from '../../catalogue/type-of.js';
+import type { AnyKysely } from '../../kysely/any-kysely.js';
 
 const IS_MADE = /current_timestamp|current_date|strftime|datetime\(|randomblob/i;
 

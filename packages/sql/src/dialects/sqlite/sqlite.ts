@@ -1,6 +1,9 @@
-import { sql } from 'kysely';
-import type { SqlDialect, Violation } from './dialect.js';
-import { decodeValue, encodeValue } from './values.js';
+import { SqliteAdapter, sql } from 'kysely';
+import { formOf } from '../../kinds/kinds.js';
+import type { SqlDialect, Violation } from '../dialect.js';
+import { decodeValue, encodeValue } from '../forms.js';
+import { openSqlite } from './open-sqlite.js';
+import { readSqlite } from './read-sqlite.js';
 
 interface SqliteError {
   readonly code?: string;
@@ -33,19 +36,26 @@ const stored = (value: Date): string => value.toISOString();
 
 export const sqlite: SqlDialect = {
   name: 'sqlite',
-  selected: ({ type }, ref) => (type.kind === 'bigint' ? sql`cast(${ref} as text)` : ref),
+  title: 'SQLite',
+  speaks: (adapter) => adapter instanceof SqliteAdapter,
+  opens: { sqlite: (_url, path) => openSqlite(path.replace(/^\/\/(?=\/)/, '')) },
+  readSchema: readSqlite,
+  isLoose: true,
+  nests: false,
+  noLimit: sql`\nlimit ${sql.lit(Number.MAX_SAFE_INTEGER)}`,
+  selected: ({ type }, ref) => (formOf(type) === 'whole' ? sql`cast(${ref} as text)` : ref),
   decode: (type) => decodeValue(type, moment),
   encode: (type, value) => {
-    if (type.kind === 'bool' && value !== null && value !== undefined) return value === true ? 1 : 0;
+    if (value === null || value === undefined) return null;
+    const form = formOf(type);
+    if (form === 'bool') return value === true ? 1 : 0;
     // As text, a whole number would only be kept as one by a column of that affinity.
-    return type.kind === 'bigint' && value !== null && value !== undefined
-      ? BigInt(value as bigint)
-      : encodeValue(type, value, stored);
+    return form === 'whole' ? BigInt(value as bigint) : encodeValue(type, value, stored);
   },
-  ordered: ({ type }, ref) => (type.kind === 'decimal' ? sql`cast(${ref} as real)` : ref),
+  ordered: ({ type }, ref) => (formOf(type) === 'decimal' ? sql`cast(${ref} as real)` : ref),
   comparable: (type, value) => {
     const encoded = sqlite.encode(type, value);
-    return type.kind === 'decimal' ? sql`cast(${encoded} as real)` : sql`${encoded}`;
+    return formOf(type) === 'decimal' ? sql`cast(${encoded} as real)` : sql`${encoded}`;
   },
   equals: (column, ref, value) =>
     sql`${sqlite.ordered(column, ref)} = ${sqlite.comparable(column.type, value)}`,
@@ -64,7 +74,15 @@ export const sqlite: SqlDialect = {
     return nullable ? sql`${order} nulls last` : order;
   },
   lock: sql``,
-  returns: true,
+  inserting: {
+    parameters: 32_766,
+    placeholder: () => '?',
+    takesDefault: false,
+    nothing: 'default values',
+    // Its documentation promises no order of what is returned.
+    tells: 'anyOrder',
+    step: null,
+  },
   violation: (error) => {
     const { code = '', message = '' } = error as SqliteError;
     const reason = REASONS[code];

@@ -1,0 +1,72 @@
+/** Values of a row by the names of its columns. */
+export type Values = Readonly<Record<string, unknown>>;
+
+/** Values that rows take over from the rows of an earlier step: that is how keys get from one row to another. */
+export interface Flow {
+  /** The columns that are set here, and those that they are taken from, in step. */
+  readonly columns: readonly string[];
+  readonly from: { readonly step: number; readonly columns: readonly string[] };
+  /** For each row here the place of its row there; null for a row that takes nothing over. */
+  readonly rows: readonly (number | null)[];
+}
+
+/** A step is taken only where an earlier one has found a row, or has not. A step that is left out has done neither. */
+export interface Only {
+  readonly step: number;
+  readonly found: boolean;
+}
+
+interface AnyStep {
+  readonly entity: string;
+  /** Null: it is always taken. */
+  readonly only: Only | null;
+}
+
+/** Looks for one row and keeps it from others until the end. */
+export interface FindStep extends AnyStep {
+  readonly kind: 'find';
+  /** The columns it is found by, with their values, or where they come from. */
+  readonly by: readonly string[];
+  readonly values: Values;
+  readonly flows: readonly Flow[];
+  /** The columns that later steps need of it. */
+  readonly needs: readonly string[];
+}
+
+/** Makes rows, all of them at once. */
+export interface InsertStep extends AnyStep {
+  readonly kind: 'insert';
+  /** What is known of each row; columns that are left out are made by the database. */
+  readonly rows: readonly Values[];
+  readonly flows: readonly Flow[];
+  /** The columns that later steps need of them. */
+  readonly needs: readonly string[];
+}
+
+/** Sets columns of a row that was found. */
+export interface UpdateStep extends AnyStep {
+  readonly kind: 'update';
+  /** The step that found it. */
+  readonly row: number;
+  readonly set: Values;
+  readonly flows: readonly Flow[];
+}
+
+/** Removes the rows whose columns have the values of an earlier step's row. */
+export interface RemoveStep extends AnyStep {
+  readonly kind: 'remove';
+  readonly flow: Flow;
+}
+
+/** One thing that a store does, with all rows that it does it with. */
+export type ChangeStep = FindStep | InsertStep | UpdateStep | RemoveStep;
+
+/** A change as ordered steps: plain data, which stores run in one transaction and people can read. */
+export interface ChangePlan {
+  readonly kind: 'changePlan';
+  readonly operation: 'create' | 'amend' | 'remove';
+  readonly entity: string;
+  /** The step whose row it is about: the one that makes it, or the one that finds it. */
+  readonly root: number;
+  readonly steps: readonly ChangeStep[];
+}

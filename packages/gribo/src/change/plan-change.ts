@@ -1,0 +1,260 @@
+import { unknownEntity } from '../errors/unknown-entity.js';
+import type { EntityPlan, LinkPlan } from '../plan/entity-plan.js';
+import type { LinkedEntities, LinkedEntity } from '../plan/linked-entity.js';
+import { freeze } from '../util/freeze.js';
+import type { ChangePlan, ChangeStep, Flow, InsertStep, Only, UpdateStep, Values } from './change-plan.js';
+
+/** A change as a reader yields it: columns, and rows under the names of links. */
+type Change = Readonly<Record<string, unknown>>;
+
+/** A row that a nested input asks for, and the place of the row that it belongs to. */
+interface Inner {
+  readonly change: Change;
+  readonly owner: number;
+}
+
+/** Rows behind to-one links are there first: their owner holds their key. Those behind to-many links come after. */
+const linksOf = ({ links }: LinkedEntity, kind: LinkPlan['kind']): readonly LinkPlan[] =>
+  [...links.values()].filter((link) => link.kind === kind);
+
+/** The columns that a change sets. */
+const ownValues = ({ columns }: EntityPlan, change: Change): Values =>
+  freeze(
+    Object.fromEntries(
+      columns.flatMap(({ name }) => (change[name] === undefined ? [] : [[name, change[name]]])),
+    ),
+  );
+
+const allOf = (count: number): readonly number[] => Array.from({ length: count }, (_, i) => i);
+
+/** Only the key of a row: behind a many-to-many link that row is meant, no new one. */
+const isKeyOnly = ({ key }: EntityPlan, change: Change): boolean =>
+  Object.keys(change).every((name) => key.includes(name));
+
+/** Walks a change and its links, and writes down what is to be done, in order. */
+class ChangePlanner {
+  readonly #entities: ReadonlyMap<string, LinkedEntity>;
+  readonly #steps: ChangeStep[] = [];
+
+  constructor(model: LinkedEntities) {
+    this.#entities = new Map(Object.values(model).map((linked) => [linked.entity.name, linked]));
+  }
+
+  linked(name: string): LinkedEntity {
+    const linked = this.#entities.get(name);
+    if (linked === undefined) throw unknownEntity(name, this.#entities.keys());
+    return linked;
+  }
+
+  /** The steps, each with what the others need of it. */
+  steps(root: number, key: readonly string[]): readonly ChangeStep[] {
+    const needs = this.#steps.map(() => new Set<string>());
+    for (const name of key) needs[root]?.add(name);
+    const need = ({ from }: Flow): void => {
+      const step = this.#steps[from.step];
+      // What an update leaves as it is comes from the row that was found for it.
+      const source = step?.kind === 'update' ? step.row : from.step;
+      for (const name of from.columns) needs[source]?.add(name);
+    };
+    for (const step of this.#steps) {
+      if (step.kind === 'remove') need(step.flow);
+      else for (const flow of step.flows) need(flow);
+      // A row is changed by its key.
+      if (step.kind === 'update')
+        for (const name of this.linked(step.entity).entity.key) needs[step.row]?.add(name);
+    }
+    return freeze(
+      this.#steps.map((step, i) =>
+        step.kind === 'insert' || step.kind === 'find'
+          ? freeze({ ...step, needs: freeze([...(needs[i] ?? [])]) })
+          : step,
+      ),
+    );
+  }
+
+  #add(step: ChangeStep): number {
+    this.#steps.push(freeze(step));
+    return this.#steps.length - 1;
+  }
+
+  /** Looks for the row with these values. */
+  find(
+    entity: string,
+    by: readonly string[],
+    values: Values,
+    flows: readonly Flow[],
+    only: Only | null,
+  ): number {
+    return this.#add({ kind: 'find', entity, by, values, flows: freeze([...flows]), needs: [], only });
+  }
+
+  /** Makes rows of one entity, those before and behind them included. @returns the step that makes them */
+  insert(entity: string, changes: readonly Change[], owned: readonly Flow[], only: Only | null): number {
+    const linked = this.linked(entity);
+    const flows = [
+      ...linksOf(linked, 'toOne').flatMap((link) => this.#insertBefore(link, changes, only)),
+      ...owned,
+    ];
+    const rows = freeze(changes.map((change) => ownValues(linked.entity, change)));
+    const step: InsertStep = { kind: 'insert', entity, rows, flows: freeze(flows), needs: [], only };
+    const made = this.#add(step);
+    for (const link of linksOf(linked, 'toMany')) this.#insertBehind(link, changes, made, only);
+    return made;
+  }
+
+  #insertBefore(link: LinkPlan, changes: readonly Change[], only: Only | null): readonly Flow[] {
+    const inner = changes.flatMap((change, owner) =>
+      link.name in change ? [{ change: change[link.name] as Change, owner }] : [],
+    );
+    if (inner.length === 0) return [];
+    const step = this.insert(
+      link.target.name,
+      inner.map(({ change }) => change),
+      [],
+      only,
+    );
+    const places = new Map(inner.map(({ owner }, place) => [owner, place]));
+    const rows = freeze(changes.map((_change, owner) => places.get(owner) ?? null));
+    return [freeze({ columns: link.from, from: freeze({ step, columns: link.to }), rows })];
+  }
+
+  /** The rows behind a to-many link of rows that an earlier step has made or found. */
+  #insertBehind(link: LinkPlan, changes: readonly Change[], owners: number, only: Only | null): void {
+    const inner = changes.flatMap((change, owner) =>
+      ((change[link.name] ?? []) as readonly Change[]).map((item): Inner => ({ change: item, owner })),
+    );
+    if (inner.length === 0) return;
+    const { through, from, to, target } = link;
+    const owner = (columns: readonly string[]): Flow =>
+      freeze({
+        columns,
+        from: freeze({ step: owners, columns: from }),
+        rows: freeze(inner.map((item) => item.owner)),
+      });
+    if (through === null) {
+      const changed = inner.map(({ change }) => change);
+      this.insert(target.name, changed, [owner(to)], only);
+      return;
+    }
+    const news = allOf(inner.length).filter((i) => !isKeyOnly(target, inner[i]?.change ?? {}));
+    const flows = [owner(through.from), ...this.#newTargets(link, inner, news, only)];
+    const known = inner.map(({ change }, i) =>
+      news.includes(i) ? {} : Object.fromEntries(through.to.map((name, n) => [name, change[to[n] ?? name]])),
+    );
+    this.insert(through.entity.name, known, flows, only);
+  }
+
+  /** The rows behind a many-to-many link that are not there yet. */
+  #newTargets(
+    { target, through, to }: LinkPlan,
+    inner: readonly Inner[],
+    news: readonly number[],
+    only: Only | null,
+  ): readonly Flow[] {
+    if (news.length === 0 || through === null) return [];
+    const changes = news.map((i) => inner[i]?.change ?? {});
+    const step = this.insert(target.name, changes, [], only);
+    const rows = freeze(
+      inner.map((_item, i) => {
+        const place = news.indexOf(i);
+        return place === -1 ? null : place;
+      }),
+    );
+    return [freeze({ columns: through.to, from: freeze({ step, columns: to }), rows })];
+  }
+
+  /** Sets what a change names of the row that a step finds, and of those around it. */
+  amend(entity: string, found: number, change: Change, only: Only | null): void {
+    const linked = this.linked(entity);
+    const flows = linksOf(linked, 'toOne')
+      .filter(({ name }) => name in change)
+      .map((link) => this.#amendBefore(link, found, change[link.name] as Change, only));
+    const set = ownValues(linked.entity, change);
+    let owners = found;
+    if (Object.keys(set).length > 0 || flows.length > 0) {
+      const step: UpdateStep = { kind: 'update', entity, row: found, set, flows: freeze(flows), only };
+      owners = this.#add(step);
+    }
+    for (const link of linksOf(linked, 'toMany')) {
+      if (!(link.name in change)) continue;
+      this.#clear(link, found, only);
+      this.#insertBehind(link, [change], owners, only);
+    }
+  }
+
+  /** The row behind a to-one link is changed where it is there, and made where it is not. */
+  #amendBefore({ target, from, to }: LinkPlan, found: number, change: Change, only: Only | null): Flow {
+    const owner = freeze({ columns: to, from: freeze({ step: found, columns: from }), rows: freeze([0]) });
+    const behind = this.find(target.name, to, freeze({}), [owner], only);
+    this.amend(target.name, behind, change, freeze({ step: behind, found: true }));
+    const step = this.insert(target.name, [change], [], freeze({ step: behind, found: false }));
+    return freeze({ columns: from, from: freeze({ step, columns: to }), rows: freeze([0]) });
+  }
+
+  /** The rows of a nested to-many input take the place of those that were there. */
+  #clear({ target, through, from, to }: LinkPlan, found: number, only: Only | null): void {
+    const columns = through?.from ?? to;
+    const flow = freeze({ columns, from: freeze({ step: found, columns: from }), rows: freeze([0]) });
+    this.#add({ kind: 'remove', entity: through?.entity.name ?? target.name, flow, only });
+  }
+
+  /** Removes the row that a step finds. */
+  remove(entity: string, found: number): void {
+    const { key } = this.linked(entity).entity;
+    const flow = freeze({ columns: key, from: freeze({ step: found, columns: key }), rows: freeze([0]) });
+    this.#add({ kind: 'remove', entity, flow, only: null });
+  }
+}
+
+const planOf = (
+  planner: ChangePlanner,
+  operation: ChangePlan['operation'],
+  entity: string,
+  root: number,
+): ChangePlan =>
+  freeze({
+    kind: 'changePlan',
+    operation,
+    entity,
+    root,
+    steps: planner.steps(root, planner.linked(entity).entity.key),
+  });
+
+const keyValues = (key: readonly string[], values: readonly unknown[]): Values =>
+  freeze(Object.fromEntries(key.map((name, i) => [name, values[i]])));
+
+/** What is to be changed. */
+export type WantedChange =
+  | { readonly operation: 'create'; readonly entity: string; readonly change: object }
+  | {
+      readonly operation: 'amend';
+      readonly entity: string;
+      readonly key: readonly unknown[];
+      readonly change: object;
+    }
+  | { readonly operation: 'remove'; readonly entity: string; readonly key: readonly unknown[] };
+
+/**
+ * What a change does, in order: the rows that are found, made, changed and removed, and which keys flow
+ * from one to another. A step holds all rows of one entity and level, however many are nested.
+ *
+ * @param model the model
+ * @param wanted the operation, the entity, the key of the row, and the change as a reader yields it
+ * @returns plain frozen data
+ * @throws {GriboError} `UNKNOWN` where the model has no such entity
+ * @example
+ * planChange(db, { operation: 'create', entity: 'quay', change: { name: 'East' } }).steps.map(({ kind, entity }) => `${kind} ${entity}`) // => ["insert quay"]
+ */
+export const planChange = (model: LinkedEntities, wanted: WantedChange): ChangePlan => {
+  const planner = new ChangePlanner(model);
+  const { operation, entity } = wanted;
+  if (operation === 'create') {
+    const made = planner.insert(entity, [wanted.change as Change], [], null);
+    return planOf(planner, operation, entity, made);
+  }
+  const { key } = planner.linked(entity).entity;
+  const found = planner.find(entity, key, keyValues(key, wanted.key), [], null);
+  if (operation === 'amend') planner.amend(entity, found, wanted.change as Change, null);
+  else planner.remove(entity, found);
+  return planOf(planner, operation, entity, found);
+};

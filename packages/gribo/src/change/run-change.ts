@@ -1,0 +1,91 @@
+import type { ChangePlan, ChangeStep, Flow, Values } from './change-plan.js';
+
+/** What a store is asked to do next: every value is known by now. */
+export type Work =
+  | {
+      readonly kind: 'find';
+      readonly entity: string;
+      readonly by: Values;
+      readonly needs: readonly string[];
+      /** Whether it is the row that the change is about, to which guards apply. */
+      readonly isRoot: boolean;
+    }
+  | {
+      readonly kind: 'insert';
+      readonly entity: string;
+      readonly rows: readonly Values[];
+      readonly needs: readonly string[];
+    }
+  | { readonly kind: 'update'; readonly entity: string; readonly row: Values; readonly set: Values }
+  | { readonly kind: 'remove'; readonly entity: string; readonly by: Values };
+
+/** The rows that came of it: made, or found; of a change or a removal none are asked for. */
+export type WorkRows = readonly Values[];
+
+/** What has come of the steps so far; null for a step that was left out. */
+type Results = (WorkRows | null)[];
+
+const valueFrom = (flow: Flow, results: Results, row: number): Values => {
+  const place = flow.rows[row] ?? null;
+  const source = place === null ? undefined : results[flow.from.step]?.[place];
+  // A step that was left out gives nothing: another one is taken in its place.
+  if (source === undefined) return {};
+  return Object.fromEntries(flow.columns.map((name, i) => [name, source[flow.from.columns[i] ?? name]]));
+};
+
+const flown = (flows: readonly Flow[], results: Results, row: number): Values =>
+  Object.assign({}, ...flows.map((flow) => valueFrom(flow, results, row)));
+
+const isTaken = ({ only }: ChangeStep, results: Results): boolean => {
+  if (only === null) return true;
+  const found = results[only.step];
+  return found !== null && found !== undefined && found.length > 0 === only.found;
+};
+
+/** Null leads nowhere. */
+const leadsNowhere = (values: Values): boolean =>
+  Object.values(values).some((value) => value === null || value === undefined);
+
+/**
+ * Runs a change plan: hands out one piece of work after the other, with what has come of those before.
+ * Whoever runs it does them in one transaction, and gives the rows back.
+ *
+ * @returns the row that the change is about, so far as it is known; null where there is none
+ * @example
+ * const run = runChange(planChange(db, { operation: 'create', entity: 'quay', change: { name: 'East' } }));
+ */
+export function* runChange(plan: ChangePlan): Generator<Work, Values | null, WorkRows> {
+  const results: Results = [];
+  for (const [i, step] of plan.steps.entries()) {
+    results[i] = isTaken(step, results) ? yield* runStep(step, results, i === plan.root) : null;
+    if (i === plan.root && results[i]?.length === 0) return null;
+  }
+  return results[plan.root]?.[0] ?? null;
+}
+
+function* runStep(step: ChangeStep, results: Results, isRoot: boolean): Generator<Work, WorkRows, WorkRows> {
+  const { entity } = step;
+  switch (step.kind) {
+    case 'find': {
+      const by = { ...step.values, ...flown(step.flows, results, 0) };
+      return leadsNowhere(by) ? [] : yield { kind: 'find', entity, by, needs: step.needs, isRoot };
+    }
+    case 'insert': {
+      const rows = step.rows.map((row, n) => ({ ...row, ...flown(step.flows, results, n) }));
+      return yield { kind: 'insert', entity, rows, needs: step.needs };
+    }
+    case 'update': {
+      const row = results[step.row]?.[0] ?? {};
+      const set = { ...step.set, ...flown(step.flows, results, 0) };
+      if (Object.keys(set).length > 0) yield { kind: 'update', entity, row, set };
+      return [{ ...row, ...set }];
+    }
+    case 'remove': {
+      const by = valueFrom(step.flow, results, 0);
+      if (!leadsNowhere(by)) yield { kind: 'remove', entity, by };
+      return [];
+    }
+    default:
+      return step satisfies never;
+  }
+}

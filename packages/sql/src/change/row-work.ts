@@ -1,0 +1,165 @@
+import {
+  ConflictError,
+  type EntityPlan,
+  type LinkedEntity,
+  unknownEntity,
+  type Values,
+  type Work,
+  type WorkRows,
+} from 'gribo';
+import { sql } from 'kysely';
+import type { Piece, Violation } from '../dialects/dialect.js';
+import type { Changing } from './changing.js';
+import { InsertRows } from './insert-rows.js';
+
+/** Does the work of change plans with statements. */
+export class RowWork {
+  readonly #changing: Changing;
+  /** What must be true of the row that a change is about. */
+  readonly #conditions: readonly Piece[];
+  /** Given the key of that row, throws where it must not be changed. */
+  readonly #check: () => Promise<void>;
+
+  constructor(changing: Changing, conditions: readonly Piece[], check: () => Promise<void>) {
+    this.#changing = changing;
+    this.#conditions = conditions;
+    this.#check = check;
+  }
+
+  async do(work: Work): Promise<WorkRows> {
+    const { entity } = this.#linked(work.entity);
+    switch (work.kind) {
+      case 'find': {
+        const row = await this.#find(entity, work.by, work.needs, work.isRoot ? this.#conditions : []);
+        if (row !== null && work.isRoot) await this.#check();
+        return row === null ? [] : [row];
+      }
+      case 'insert':
+        return this.#fitting(entity, work.rows, () =>
+          new InsertRows(this.#changing, entity, (by, needs) => this.#find(entity, by, needs, [])).insert(
+            work.rows,
+            work.needs,
+          ),
+        );
+      case 'update':
+        await this.#update(entity, work.row, work.set);
+        return [];
+      case 'remove':
+        await this.#fitting(entity, [], () =>
+          this.#changing.execute(
+            sql`delete from ${sql.table(entity.table)} where ${this.#valuesAre(entity, work.by)}`,
+          ),
+        );
+        return [];
+      default:
+        return work satisfies never;
+    }
+  }
+
+  #linked(name: string): LinkedEntity {
+    const linked = this.#changing.entities.get(name);
+    if (linked === undefined) throw unknownEntity(name, this.#changing.entities.keys());
+    return linked;
+  }
+
+  /** A row, with the columns that are needed of it, kept from others until the end. */
+  async #find(
+    entity: EntityPlan,
+    by: Values,
+    needs: readonly string[],
+    conditions: readonly Piece[],
+  ): Promise<Values | null> {
+    const { dialect } = this.#changing;
+    const wanted = new Set([...entity.key, ...needs]);
+    const selected = entity.columns
+      .filter(({ name }) => wanted.has(name))
+      .map((column, i) => ({ column, as: `c${i}` }));
+    const pieces = selected.map(
+      ({ column, as }) => sql`${dialect.selected(column, sql.id('t0', column.stored))} as ${sql.id(as)}`,
+    );
+    const where = sql.join([this.#valuesAre(entity, by, 't0'), ...conditions], sql` and `);
+    const { rows } = await this.#changing.execute(
+      sql`select ${sql.join(pieces)} from ${sql.table(entity.table)} as t0 where ${where}${dialect.lock}`,
+    );
+    const [flat] = rows;
+    if (flat === undefined) return null;
+    return Object.fromEntries(
+      selected.map(({ column, as }) => {
+        const decode = dialect.decode(column.type);
+        const value = flat[as];
+        return [column.name, value === null || decode === null ? value : decode(value)];
+      }),
+    );
+  }
+
+  async #update(entity: EntityPlan, row: Values, set: Values): Promise<void> {
+    const { dialect } = this.#changing;
+    const sets = entity.columns.flatMap(({ name, stored, type }) =>
+      name in set ? [sql`${sql.id(stored)} = ${dialect.encode(type, set[name])}`] : [],
+    );
+    const key = Object.fromEntries(entity.key.map((name) => [name, row[name]]));
+    const table = sql.table(entity.table);
+    await this.#fitting(entity, [set], () =>
+      this.#changing.execute(
+        sql`update ${table} set ${sql.join(sets)} where ${this.#valuesAre(entity, key)}`,
+      ),
+    );
+  }
+
+  #valuesAre(entity: EntityPlan, values: Values, alias?: string): Piece {
+    const { dialect } = this.#changing;
+    const pieces = entity.columns
+      .filter(({ name }) => name in values)
+      .map((column) =>
+        dialect.equals(
+          column,
+          alias === undefined ? sql.id(column.stored) : sql.id(alias, column.stored),
+          values[column.name],
+        ),
+      );
+    return sql.join(pieces, sql` and `);
+  }
+
+  /** Runs statements; what does not fit is a conflict, by properties. */
+  async #fitting<T>(entity: EntityPlan, rows: readonly Values[], run: () => Promise<T>): Promise<T> {
+    try {
+      return await run();
+    } catch (error) {
+      const violation = this.#changing.dialect.violation(error);
+      if (violation === null) throw error;
+      const isUnnamed = violation.reason === 'reference' && violation.columns.length === 0;
+      if (!isUnnamed || rows.length === 0) throw conflictOf(entity, violation, error);
+      const columns = await this.#brokenReference(entity, rows);
+      throw new ConflictError('reference', entity.name, columns, { cause: error });
+    }
+  }
+
+  /** Where a database does not say which reference leads nowhere, each of them is looked at. */
+  async #brokenReference(entity: EntityPlan, rows: readonly Values[]): Promise<readonly string[]> {
+    for (const link of this.#linked(entity.name).links.values()) {
+      if (link.kind !== 'toOne') continue;
+      for (const row of rows) {
+        if (link.from.some((name) => row[name] === null || row[name] === undefined)) continue;
+        const values = Object.fromEntries(link.to.map((name, i) => [name, row[link.from[i] ?? name]]));
+        const there = await this.#changing.execute(
+          sql`select 1 as there from ${sql.table(link.target.table)} where ${this.#valuesAre(link.target, values)}`,
+        );
+        if (there.rows.length === 0) return link.from;
+      }
+    }
+    return [];
+  }
+}
+
+/** The conflict for a violation: by properties, never in the words of the database. */
+const conflictOf = (entity: EntityPlan, { reason, columns }: Violation, cause: unknown): ConflictError => {
+  const names = columns.flatMap((name) => {
+    if (name === 'PRIMARY') return entity.key;
+    // Some databases name the index of a duplicate: it is called after its column, as a rule.
+    const column =
+      entity.columns.find(({ stored }) => stored === name) ??
+      entity.columns.find(({ stored, unique }) => unique && name.includes(stored));
+    return column === undefined ? [] : [column.name];
+  });
+  return new ConflictError(reason, entity.name, names, { cause });
+};

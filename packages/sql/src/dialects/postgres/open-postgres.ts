@@ -1,0 +1,23 @@
+import { Kysely, PostgresDialect } from 'kysely';
+import type { AnyKysely } from '../../any-kysely.js';
+import { driver, PATIENCE } from '../driver.js';
+import { type EmbeddedPostgres, pgliteDialect } from './pglite-dialect.js';
+
+export const openPostgres = async (url: string): Promise<AnyKysely> => {
+  const { default: pg } = await driver<typeof import('pg')>('pg');
+  const pool = new pg.Pool({ connectionString: url, connectionTimeoutMillis: PATIENCE });
+  // A lost connection is told to whoever has a statement on it. As an event that nobody hears, it would end the process.
+  const heard = (): void => undefined;
+  pool.on('error', heard);
+  pool.on('connect', (client) => {
+    client.on('error', heard);
+  });
+  return new Kysely({ dialect: new PostgresDialect({ pool }) });
+};
+
+export const openEmbedded = async (folder: string): Promise<AnyKysely> => {
+  const { PGlite } = await driver<{ PGlite: new (folder: string) => EmbeddedPostgres }>(
+    '@electric-sql/pglite',
+  );
+  return new Kysely({ dialect: pgliteDialect(new PGlite(folder)) });
+};
