@@ -69,7 +69,7 @@ export const harbour = api({
     pilots: collection('/pilots', db.pilot, {
       list: list(PilotLine),
       read: PilotLine,
-      only: ['harbourMaster'],
+      audiences: ['harbourMaster'],
     }),
     quays: collection('/quays', db.quay, { list: list(QuayTree) }),
     positions: collection('/positions', db.positionReport, {

@@ -1,5 +1,6 @@
 import type { Statement } from '@gribo/sql';
-import { type EndpointPlan, type LoadPlan, loadPlan, RowError, writer } from 'gribo';
+import { type LoadPlan, loadPlan, RowError, writer } from 'gribo';
+import type { EndpointPlan } from 'gribo/kit';
 import compact from 'json-stringify-pretty-compact';
 import picocolors from 'picocolors';
 import { harbour } from './api.js';
@@ -102,7 +103,7 @@ for (const endpoint of harbour.plan.endpoints) {
 for (const [resource, endpoints] of resources) {
   const [first] = endpoints;
   const operations = endpoints.map(({ name }) => name.slice(resource.length + 1)).join(' ');
-  const whom = first?.only == null ? '' : `  for ${first.only.join(', ')} only`;
+  const whom = first?.audiences == null ? '' : `  for ${first.audiences.join(', ')} only`;
   console.log(`${resource.padEnd(12)}${(first?.path ?? '').padEnd(30)}${operations}${whom}`);
 }
 

@@ -4,7 +4,8 @@ import { Validator } from '@seriousme/openapi-schema-validator';
 import { Ajv2020, type ValidateFunction } from 'ajv/dist/2020.js';
 import addFormats from 'ajv-formats';
 import { expect } from 'chai';
-import { type EndpointPlan, jsonSchema, memoryStore, openApi, type Store, samples } from 'gribo';
+import { jsonSchema, memoryStore, openApi, type Store, samples } from 'gribo';
+import { answers, type EndpointPlan } from 'gribo/kit';
 import { harbour } from './api.js';
 import { db } from './model.js';
 import { harbourStore } from './store.js';
@@ -155,11 +156,7 @@ describe('every response of the harbour', function () {
 
   for (const audience of [null, ...harbour.audiences]) {
     for (const endpoint of harbour.plan.endpoints) {
-      if (
-        endpoint.returns === null ||
-        (endpoint.only !== null && (audience === null || !endpoint.only.includes(audience)))
-      )
-        continue;
+      if (endpoint.returns === null || !answers(endpoint, audience)) continue;
       it(`${endpoint.name} for ${audience ?? 'no audience'}`, async () => {
         const handle = serve(harbour, { store, audience: () => audience as 'public' | null });
         const ask = async (path: string, init: RequestInit = {}): Promise<unknown> => {

@@ -1,5 +1,6 @@
 import { expect } from 'chai';
-import { counts, list, loadPlan, type Store, writer } from 'gribo';
+import { list, loadPlan, type Store, writer } from 'gribo';
+import { counts } from 'gribo/kit';
 import { OperatorDetail, PortCallDetail, QuayTree, VesselCards, VesselDetail } from './shapes.js';
 import { harbourStore } from './store.js';
 

@@ -2,7 +2,7 @@ import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import { pathToFileURL } from 'node:url';
 import { drift, scan } from '@gribo/sql';
 import { expect } from 'chai';
-import type { ColumnPlan, LinkedEntities, LinkPlan } from 'gribo';
+import type { ColumnPlan, LinkedEntities, LinkPlan } from 'gribo/kit';
 import { type Kysely, sql } from 'kysely';
 import { openHarbour, type Tables } from './database.js';
 import { db } from './model.js';

@@ -5,7 +5,8 @@ import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
 import { serialize } from 'node:v8';
 import { expect } from 'chai';
-import { counts, loadPlan, type Situation, type Store, writer } from 'gribo';
+import { loadPlan, type Situation, type Store, writer } from 'gribo';
+import { counts } from 'gribo/kit';
 import { harbour } from './api.js';
 import { harbourStore } from './store.js';
 
@@ -80,7 +81,7 @@ describe('the stand-alone serializers of the harbour', function () {
     const endpoint =
       harbour.plan.endpoints.map((one) => one.name).find((one) => one === parts.slice(0, 2).join('.')) ?? '';
     const [first = ''] = (parts[2] ?? '').split('-');
-    const only = harbour.plan.endpoints.find((one) => one.name === endpoint)?.only?.[0];
+    const only = harbour.plan.endpoints.find((one) => one.name === endpoint)?.audiences?.[0];
     const audience = first === '' ? only : first;
     return {
       endpoint,

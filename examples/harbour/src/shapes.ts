@@ -22,9 +22,9 @@ import {
   shorten,
   some,
   text,
+  unlessNull,
   unseal,
   type Value,
-  whenPresent,
 } from 'gribo';
 import { ageOf, fullName, isOver, isTrue } from './functions.js';
 import { db } from './model.js';
@@ -51,7 +51,7 @@ export const CargoLine = shape(
     id: c.id,
     commodity: c.commodity,
     weightKg: c.weightKg,
-    hazardClass: whenPresent(c.hazardClass),
+    hazardClass: unlessNull(c.hazardClass),
   }),
   { name: 'CargoLine' },
 );
@@ -93,7 +93,7 @@ export const PortCallDetail = shape(
     ...PortCallLine(c),
     vessel: VesselName(c.vessel),
     etd: given(isPublic(c.embargoUntil), c.etd),
-    arrivedAt: whenPresent(c.arrivedAt),
+    arrivedAt: unlessNull(c.arrivedAt),
     dues: given(audience('agent', 'harbourMaster'), asNumber(c.dues)),
     remarks: given(audience('agent', 'harbourMaster'), c.remarks),
     hazard: given(all(audience('agent', 'harbourMaster'), holds([c.hazardous], isTrue)), {
@@ -135,7 +135,7 @@ export const VesselDetail = shape(
       PortCallLine,
     ),
     masterPhone: unseal('harbourMaster', v.masterPhone),
-    notes: whenPresent(shorten(v.notes, 90)),
+    notes: unlessNull(shorten(v.notes, 90)),
     enteredOn: dateOnly(v.createdAt),
   }),
   { name: 'VesselDetail' },

@@ -4,7 +4,7 @@ export const STARTS: readonly { readonly name: string; readonly source: string }
     name: 'A card and a detail',
     source: `import {
   count, derive, integer, shape,
-  shorten, some, unseal, whenPresent,
+  shorten, some, unseal, unlessNull,
 } from 'gribo';
 import { db } from './model.js';
 
@@ -27,7 +27,7 @@ export const Vessel = shape(db.vessel, (v) => ({
   calls: CallLine(
     some(v.portCalls, { sort: ['eta desc'], limit: 2 }),
   ),
-  notes: whenPresent(shorten(v.notes, 60)),
+  notes: unlessNull(shorten(v.notes, 60)),
   // Only for this audience: choose it above.
   masterPhone: unseal('harbourMaster', v.masterPhone),
 }));

@@ -15,23 +15,14 @@ import {
   useMantineColorScheme,
 } from '@mantine/core';
 import { useEffect, useMemo, useState } from 'react';
-import { openSource, type Source } from './source.js';
-import { useLoaded } from './use-loaded.js';
-import { usePlace } from './use-place.js';
+import { openSource } from './state/source.js';
+import { useLoaded } from './state/use-loaded.js';
+import { usePlace } from './state/use-place.js';
+import type { ViewProps } from './state/view-props.js';
 import { BesideView } from './views/beside-view.js';
 import { ContractView } from './views/contract-view.js';
 import { TableView } from './views/table-view.js';
 import { TryView } from './views/try-view.js';
-
-/** What every view is given. */
-export interface ViewProps {
-  readonly data: BoardData;
-  readonly source: Source;
-  /** Whom responses are for; an empty name: callers of no audience. */
-  readonly audience: string;
-  /** Goes up each time declarations changed. */
-  readonly turn: number;
-}
 
 const VIEWS = [
   ['table', 'Table'],
@@ -82,7 +73,7 @@ const Shell = ({ data, source, turn }: Omit<ViewProps, 'audience'>) => {
   const [place, go] = usePlace();
   const view = VIEWS.some(([name]) => name === place['view']) ? place['view'] : 'table';
   const chosen = place['audience'] ?? data.audiences[0] ?? 'nobody';
-  const audience = chosen === 'nobody' ? '' : chosen;
+  const audience = chosen === 'nobody' ? null : chosen;
   const props: ViewProps = { data, source, audience, turn };
   useEffect(() => {
     document.title = `${data.title} · Gribo board`;

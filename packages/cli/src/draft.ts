@@ -1,4 +1,5 @@
-import { type BoundEntity, type ColumnPlan, didYouMean } from 'gribo';
+import type { BoundEntity } from 'gribo';
+import { type ColumnPlan, didYouMean } from 'gribo/kit';
 import type { GriboConfig } from './config.js';
 import { Mistake } from './mistake.js';
 import type { Screen } from './screen.js';

@@ -1,6 +1,11 @@
 export type { BesideData, BesideItem } from './board/beside-data.js';
-export type { BoardComparison, BoardData, BoardEndpoint, BoardEntity } from './board/board-data.js';
+export type {
+  BoardComparison,
+  BoardData,
+  BoardEndpoint,
+  BoardEntity,
+  BoardTable,
+} from './board/board-data.js';
 export type { GriboConfig } from './config.js';
 export { run } from './program/program.js';
 export type { Mark } from './show/pairs.js';
-export type { TableLine } from './table/cells.js';

@@ -1,4 +1,4 @@
-import { type EntityPlan, type KeyValue, sayWanted, valueFromText } from 'gribo';
+import { type EntityPlan, type KeyValue, sayWanted, valueFromText } from 'gribo/kit';
 import { Mistake } from './mistake.js';
 
 /** Reads `--id`: one value for each key column, separated by commas where there are several. */

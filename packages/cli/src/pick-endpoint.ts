@@ -1,4 +1,4 @@
-import { didYouMean, type EndpointPlan } from 'gribo';
+import { didYouMean, type EndpointPlan } from 'gribo/kit';
 import type { GriboConfig } from './config.js';
 import { Mistake } from './mistake.js';
 

@@ -1,4 +1,5 @@
-import type { BodyPlan, loadPlan } from 'gribo';
+import type { loadPlan } from 'gribo';
+import type { BodyPlan } from 'gribo/kit';
 
 /** A body as the library's functions take it, from its plan alone. */
 export type PlannedBody = Parameters<typeof loadPlan>[0];

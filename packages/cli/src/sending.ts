@@ -1,4 +1,4 @@
-import type { BodyPlan, EndpointPlan } from 'gribo';
+import type { BodyPlan, EndpointPlan } from 'gribo/kit';
 import type { GriboConfig } from './config.js';
 import { Mistake } from './mistake.js';
 import { pickEndpoint } from './pick-endpoint.js';

@@ -1,4 +1,5 @@
-import { didYouMean, type EndpointPlan, type Situation } from 'gribo';
+import type { Situation } from 'gribo';
+import { answers, didYouMean, type EndpointPlan } from 'gribo/kit';
 import type { GriboConfig } from './config.js';
 import { Mistake } from './mistake.js';
 
@@ -9,10 +10,11 @@ export interface SituationOptions {
   readonly fields?: readonly string[];
 }
 
-/** The audience if the API declares it. */
-export const pickAudience = (config: GriboConfig, name: string | undefined): string | undefined => {
+/** The audience if the API declares it; null where none is named. */
+export const pickAudience = (config: GriboConfig, name: string | undefined): string | null => {
   const { audiences } = config.api.plan;
-  if (name === undefined || audiences.includes(name)) return name;
+  if (name === undefined) return null;
+  if (audiences.includes(name)) return name;
   const close = didYouMean(name, audiences);
   const all = audiences.length === 0 ? ' The API declares none.' : ` There are: ${audiences.join(', ')}.`;
   throw new Mistake(`There is no audience "${name}".${close === '' ? all : close}`);
@@ -25,13 +27,15 @@ export const situationFor = (
   options: SituationOptions,
 ): Situation => {
   const audience = pickAudience(config, options.audience);
-  const { only } = endpoint;
-  if (only !== null && (audience === undefined || !only.includes(audience))) {
-    throw new Mistake(`${endpoint.name} answers ${only.join(', ')} only: add --audience ${only[0]}`);
+  const { audiences } = endpoint;
+  if (audiences !== null && !answers(endpoint, audience)) {
+    throw new Mistake(
+      `${endpoint.name} answers ${audiences.join(', ')} only: add --audience ${audiences[0]}`,
+    );
   }
   return {
     endpoint: endpoint.name,
-    ...(audience === undefined ? {} : { audience }),
+    audience,
     ...(options.with === undefined ? {} : { asked: options.with }),
     ...(options.fields === undefined ? {} : { fields: options.fields }),
   };

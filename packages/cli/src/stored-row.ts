@@ -1,4 +1,5 @@
-import type { EntityPlan, LoadPlan, Store } from 'gribo';
+import type { LoadPlan, Store } from 'gribo';
+import type { EntityPlan } from 'gribo/kit';
 import { Mistake } from './mistake.js';
 import { parseKey } from './parse-key.js';
 

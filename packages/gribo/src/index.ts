@@ -1,6 +1,3 @@
-export type { ChangePlan, ChangeStep, Flow as ChangeFlow, Values } from './change/change-plan.js';
-export { planChange, type WantedChange } from './change/plan-change.js';
-export { runChange, type Work, type WorkRows } from './change/run-change.js';
 export type { EngineName, EngineOptions } from './codegen/engine.js';
 export type { Change as ContractChange, ChangeCode, Effect, Side } from './contract/compare/change.js';
 export {
@@ -94,8 +91,8 @@ export { everything } from './declare/members/everything.js';
 export { first } from './declare/members/first.js';
 export { given } from './declare/members/given.js';
 export { type Selection, some } from './declare/members/some.js';
+export { unlessNull } from './declare/members/unless-null.js';
 export { unseal } from './declare/members/unseal.js';
-export { whenPresent } from './declare/members/when-present.js';
 export { type RecursiveOptions, recursive } from './declare/shape/recursive.js';
 export { type ShapeOptions, shape } from './declare/shape/shape.js';
 export type { Carried, SetBy } from './declare/types/carried.js';
@@ -144,52 +141,22 @@ export type {
   ShapeOf,
 } from './declare/types/shape-types.js';
 export type { JsonSchema } from './describe/kinds.js';
-export type { DescribedFormat } from './describe/openapi/described-format.js';
 export { type OpenApiOptions, openApi } from './describe/openapi/open-api.js';
 export { type JsonSchemaOptions, jsonSchema } from './describe/schema/json-schema.js';
 export { clientSource } from './describe/typescript/client-source.js';
-export { typeNames } from './describe/typescript/type-names.js';
 export { typesSource } from './describe/typescript/types-source.js';
 export { ConflictError, type ConflictReason } from './errors/conflict-error.js';
 export { DeclarationError, type Finding } from './errors/declaration-error.js';
 export { GriboError, type GriboErrorCode } from './errors/gribo-error.js';
 export { RequestError, type RequestIssue } from './errors/request-error.js';
 export { RowError, type RowErrorCode } from './errors/row-error.js';
-export { unknownEntity } from './errors/unknown-entity.js';
-export { addColumns } from './load/add-columns.js';
 export { loadPlan } from './load/load-plan.js';
-export type { LoadColumn, LoadCount, LoadLink, LoadPlan } from './load/plan-load.js';
+export type { LoadPlan } from './load/plan-load.js';
 export { cursorOf, type PageQuery, type WantedPage, wantedPage } from './load/wanted-page.js';
-export type { ApiPlan, EndpointPlan, FilterParameter, Operation, ParentPlan } from './plan/api-plan.js';
-export { audiencesOf } from './plan/audiences-of.js';
-export type { ColumnKind, ColumnType } from './plan/column-type.js';
-export { counts } from './plan/count-name.js';
-export type {
-  BodyPlan,
-  DeprecationNotice,
-  EnvelopePlan,
-  JsonValue,
-  ListPlan,
-  PageSettings,
-  ShapePlan,
-} from './plan/declared.js';
-export { contentShape, isAboutMany } from './plan/declared.js';
-export type { ColumnPlan, EntityPlan, LinkPlan, ThroughPlan } from './plan/entity-plan.js';
-export type { FilterOperator, ListSelection, RowFilter, SortKey } from './plan/filter.js';
-export type { InputField, InputNode, InputPlan, Presence } from './plan/input-plan.js';
-export type { LinkedEntities, LinkedEntity } from './plan/linked-entity.js';
-export type {
-  ResolvedBody,
-  ResolvedField,
-  ResolvedNode,
-  ResolvedShape,
-  RowCondition,
-} from './plan/resolved.js';
+export type { JsonValue } from './plan/declared.js';
 export type { Situation } from './plan/situation.js';
-export { wholeOrder } from './plan/whole-order.js';
 export {
   type BareIssue,
-  bareIssue,
   type Came,
   type Issue,
   type IssueCode,
@@ -198,22 +165,18 @@ export {
   pointerPart,
   type SayIssue,
   type SyntaxWanted,
-  spoken,
   type Wanted,
 } from './read/issue.js';
 export { type Reader, type ReaderPolicies, type ReadResult, reader } from './read/reader.js';
-export { sayIssue, sayWanted } from './read/say-issue.js';
-export { type TextResult, valueFromText } from './read/value-from-text.js';
+export { sayIssue } from './read/say-issue.js';
 export { resolve } from './resolve/resolve.js';
-export type { Accepted, FindingCode, ReviewFinding, Severity } from './review/finding.js';
-export type { NameStyle } from './review/findings/check-names.js';
+export type { Accepted, ReviewFinding, Severity } from './review/finding.js';
 export { type Flow, type FlowKind, lineage } from './review/lineage/lineage.js';
+export type { NameStyle } from './review/name-style.js';
 export { type Review, type ReviewOptions, review } from './review/review.js';
 export { type SampledRows, type SampleOptions, samples } from './sample/samples.js';
-export { checkStorable } from './store/check-storable.js';
 export { type MemoryOptions, type MemoryRows, type MemoryStore, memoryStore } from './store/memory-store.js';
-export type { Guard, Key, KeyValue, RowQuery, Store } from './store/store.js';
-export { didYouMean, nearest } from './util/nearest.js';
+export type { Key, Store } from './store/store.js';
 export { weigh } from './weigh/weigh.js';
 export type { Weight } from './weigh/weigh-value.js';
 export type { FunctionModules } from './write/modules/module-source.js';

@@ -27,9 +27,9 @@ import {
   text,
   toMany,
   toOne,
+  unlessNull,
   unseal,
   upper,
-  whenPresent,
   wrap,
 } from './index.js';
 import { ENGINES, looseWriter } from './testing/engines.js';
@@ -139,7 +139,7 @@ class RandomShapes {
       case 5:
         return given(this.#condition(v), this.#member(name, v, endpoints));
       case 6:
-        return whenPresent(shorten(v.open, 3) as Any);
+        return unlessNull(shorten(v.open, 3) as Any);
       default:
         return v.open;
     }
@@ -225,7 +225,7 @@ describe('seals', () => {
       (v, sealed) => derive([v.open, upper(sealed)], text(), (a: Any) => a),
       (_v, sealed) => given(audience('office'), sealed),
       (_v, sealed) => at({ list: given(asked('x'), { deep: sealed }) }),
-      (_v, sealed) => whenPresent(sealed),
+      (_v, sealed) => unlessNull(sealed),
       (v) => v.to.to.secret,
       (v) => some(v.many, { sort: ['secret'] } as Any),
     ];

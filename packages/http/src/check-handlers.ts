@@ -1,4 +1,5 @@
-import { type ApiPlan, DeclarationError } from 'gribo';
+import { DeclarationError } from 'gribo';
+import type { ApiPlan } from 'gribo/kit';
 import type { AnyHandler } from './handlers.js';
 import { operationOf } from './operations/operate.js';
 

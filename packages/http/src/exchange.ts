@@ -1,4 +1,5 @@
-import type { EndpointPlan, Key, RowFilter, Situation, Store } from 'gribo';
+import type { Key, Situation, Store } from 'gribo';
+import type { EndpointPlan, RowFilter } from 'gribo/kit';
 import type { Query } from './request/query.js';
 import type { Settings } from './settings.js';
 

@@ -1,11 +1,5 @@
-import {
-  type ColumnPlan,
-  type EntityPlan,
-  type Key,
-  type KeyValue,
-  type RowFilter,
-  valueFromText,
-} from 'gribo';
+import type { Key } from 'gribo';
+import { type ColumnPlan, type EntityPlan, type KeyValue, type RowFilter, valueFromText } from 'gribo/kit';
 
 const columnOf = (entity: EntityPlan, name: string): ColumnPlan | undefined =>
   entity.columns.find((column) => column.name === name);

@@ -1,12 +1,5 @@
-import {
-  type ColumnPlan,
-  type EntityPlan,
-  GriboError,
-  type Key,
-  type LoadedRow,
-  type LoadedRows,
-  type SortKey,
-} from 'gribo';
+import { GriboError, type Key, type LoadedRow, type LoadedRows } from 'gribo';
+import type { ColumnPlan, EntityPlan, SortKey } from 'gribo/kit';
 import type { Exchange } from './exchange.js';
 import type { Load, LoadOptions } from './handlers.js';
 import { equalTo } from './key.js';

@@ -1,4 +1,4 @@
-import type { ApiPlan, EndpointPlan } from 'gribo';
+import type { ApiPlan, EndpointPlan } from 'gribo/kit';
 import type { Format } from './formats/format.js';
 import { type Choice, negotiate, type Wish, writableFormats } from './request/negotiate.js';
 import { sendsList } from './response/send.js';

@@ -2,11 +2,11 @@ import {
   type Api,
   type BodyOf,
   type EndpointNames,
-  type EndpointPlan,
   GriboError,
   type RequestOf,
   type StreamDataOf,
 } from 'gribo';
+import type { EndpointPlan } from 'gribo/kit';
 import { Prepared } from './prepared.js';
 import { failedResponse } from './problems/failed-response.js';
 import { readQuery } from './request/query.js';

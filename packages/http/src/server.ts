@@ -1,4 +1,5 @@
-import { type ApiPlan, type EndpointPlan, GriboError, type Key, type Store } from 'gribo';
+import { GriboError, type Key, type Store } from 'gribo';
+import { type ApiPlan, answers, type EndpointPlan } from 'gribo/kit';
 import { checkHandlers } from './check-handlers.js';
 import type { Exchange } from './exchange.js';
 import type { AnyHandler } from './handlers.js';
@@ -161,8 +162,7 @@ export class Server {
         `audience() gave ${JSON.stringify(audience)}, which the API does not declare`,
       );
     }
-    const { only } = endpoint;
-    if (only !== null && (audience === null || !only.includes(audience))) {
+    if (!answers(endpoint, audience)) {
       throw new Problem(403, { detail: 'This is not for you.' });
     }
     return audience;

@@ -12,7 +12,7 @@ export interface AskedApi {
   readonly method: string;
   /** The path with its query. */
   readonly path: string;
-  readonly audience: string;
+  readonly audience: string | null;
   readonly accept: string;
   readonly body?: { readonly type: string; readonly text: string };
 }
@@ -24,7 +24,7 @@ export const askApi = async ({ method, path, audience, accept, body }: AskedApi)
     method,
     headers: {
       accept,
-      ...(audience === '' ? {} : { 'x-audience': audience }),
+      ...(audience === null ? {} : { 'x-audience': audience }),
       ...(body === undefined ? {} : { 'content-type': body.type }),
     },
     ...(body === undefined ? {} : { body: body.text }),

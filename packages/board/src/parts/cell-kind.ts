@@ -1,16 +1,16 @@
+import type { Way } from 'gribo/kit';
+
 /** How a cell of the table is painted. */
 export type CellKind = 'sent' | 'converted' | 'made' | 'conditional' | 'unsealed' | 'absent';
 
-const MADE = ['computed', 'constant', 'object', 'list'];
-
-/** What the words of a cell say: `shorten, not null` is conditional. */
-export const cellKind = (words: string): CellKind => {
-  if (words === '') return 'absent';
-  if (words.startsWith('unsealed')) return 'unsealed';
-  if (words.includes(',')) return 'conditional';
-  // What comes from behind a link says from where.
-  if (words === 'sent' || words.includes('.')) return 'sent';
-  return MADE.includes(words) ? 'made' : 'converted';
+/** How the ways of a member are painted: what is sealed stands out, then what depends on something. */
+export const cellKind = (ways: readonly Way[]): CellKind => {
+  const [way] = ways;
+  if (way === undefined) return 'absent';
+  if (ways.some(({ how }) => how.kind === 'unsealed')) return 'unsealed';
+  if (ways.some(({ when, whom }) => when !== null || whom !== null)) return 'conditional';
+  if (way.how.kind === 'sent' || way.how.kind === 'linked') return 'sent';
+  return way.how.kind === 'converted' ? 'converted' : 'made';
 };
 
 export const KIND_WORDS: Readonly<Record<CellKind, string>> = {

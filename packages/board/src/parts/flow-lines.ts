@@ -25,9 +25,9 @@ export const flowLines = (
   flows: readonly Flow[],
   endpoint: string,
   member: string,
-  audience: string,
+  audience: string | null,
 ): readonly FlowLine[] => {
-  const isFor = ({ audiences }: Flow): boolean => audiences.includes(audience === '' ? null : audience);
+  const isFor = ({ audiences }: Flow): boolean => audiences.includes(audience);
   const isAbout = (path: string): boolean => path === member || path.startsWith(`${member}.`);
   const found = flows.filter(
     (flow) => flow.endpoint === endpoint && flow.kind !== 'set' && isFor(flow) && isAbout(plain(flow.member)),

@@ -1,15 +1,16 @@
 import type { BesideData, BoardData } from '@gribo/cli';
 import { Alert, Group, NativeSelect, SimpleGrid, Stack, Text, Title } from '@mantine/core';
-import type { Source } from '../source.js';
-import { useLoaded } from '../use-loaded.js';
-import { usePlace } from '../use-place.js';
+import { answers } from 'gribo/kit';
+import type { Source } from '../state/source.js';
+import { useLoaded } from '../state/use-loaded.js';
+import { usePlace } from '../state/use-place.js';
 import { laidOut } from './ask-api.js';
 import { Code } from './code.js';
 
 /** Another response about the same row: at another endpoint, or for another audience. */
 interface Other {
   readonly endpoint: string;
-  readonly audience: string;
+  readonly audience: string | null;
   readonly label: string;
 }
 
@@ -18,22 +19,24 @@ interface OtherProps {
   readonly source: Source;
   readonly endpoint: string;
   readonly entity: string;
-  readonly audience: string;
+  readonly audience: string | null;
   readonly beside: BesideData;
   readonly turn: number;
 }
 
-const audienceWords = (audience: string): string => (audience === '' ? 'no audience' : audience);
+const audienceWords = (audience: string | null): string => audience ?? 'no audience';
 
 /** What the response can be put beside: the same endpoint for others, and other endpoints about the entity. */
 const othersOf = ({ data, endpoint, entity, audience }: OtherProps): readonly Other[] => {
-  const answers = (name: string, whom: string): boolean => {
-    const only = data.endpoints.find((one) => one.name === name)?.only ?? null;
-    return only === null || only.includes(whom);
+  const isAnswered = (name: string, whom: string | null): boolean => {
+    const audiences = data.endpoints.find((one) => one.name === name)?.audiences ?? null;
+    return answers({ audiences }, whom);
   };
-  const audiences = [...data.audiences, ''].filter((name) => name !== audience && answers(endpoint, name));
+  const audiences = [...data.audiences, null].filter(
+    (name) => name !== audience && isAnswered(endpoint, name),
+  );
   const endpoints = data.endpoints.filter(
-    ({ name, sends }) => sends === entity && name !== endpoint && answers(name, audience),
+    ({ name, sends }) => sends === entity && name !== endpoint && isAnswered(name, audience),
   );
   return [
     ...audiences.map((name) => ({ endpoint, audience: name, label: `for ${audienceWords(name)}` })),

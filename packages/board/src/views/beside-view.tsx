@@ -13,13 +13,13 @@ import {
   Title,
 } from '@mantine/core';
 import { useState } from 'react';
-import type { ViewProps } from '../app.js';
 import { askApi, laidOut, languageOf } from '../parts/ask-api.js';
 import { Code } from '../parts/code.js';
 import { OtherResponse } from '../parts/other-response.js';
 import { Weights } from '../parts/weights.js';
-import { useLoaded } from '../use-loaded.js';
-import { toEndpoint, usePlace } from '../use-place.js';
+import { useLoaded } from '../state/use-loaded.js';
+import { toEndpoint, usePlace } from '../state/use-place.js';
+import type { ViewProps } from '../state/view-props.js';
 
 /** The height of a line in both lists, in pixels: the curves between them are drawn by it. */
 const LINE = 26;

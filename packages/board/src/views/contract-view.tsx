@@ -1,7 +1,7 @@
 import type { BoardComparison } from '@gribo/cli';
 import { Alert, Anchor, Badge, Group, Stack, Table, Text, Title } from '@mantine/core';
 import type { Difference, Review, Severity } from 'gribo';
-import type { ViewProps } from '../app.js';
+import type { ViewProps } from '../state/view-props.js';
 
 const SEVERITY: Readonly<Record<Severity, string>> = { error: 'red', warning: 'orange', note: 'blue' };
 const EFFECT: Readonly<Record<Difference['effect'], string>> = {

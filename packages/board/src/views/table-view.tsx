@@ -1,4 +1,4 @@
-import type { BoardData, BoardEntity, TableLine } from '@gribo/cli';
+import type { BoardData, BoardEntity } from '@gribo/cli';
 import {
   Alert,
   Badge,
@@ -11,24 +11,28 @@ import {
   Text,
   TextInput,
 } from '@mantine/core';
+import { sayWay, type TableLine, type Way } from 'gribo/kit';
 import { useState } from 'react';
-import type { ViewProps } from '../app.js';
 import { type CellKind, cellKind, KIND_WORDS } from '../parts/cell-kind.js';
 import { flowLines } from '../parts/flow-lines.js';
-import { usePlace } from '../use-place.js';
+import { usePlace } from '../state/use-place.js';
+import type { ViewProps } from '../state/view-props.js';
+
+const wordsOf = (ways: readonly Way[]): string => ways.map(sayWay).join('\n');
 
 interface CellProps {
   readonly data: BoardData;
   readonly endpoint: string;
   readonly member: string;
-  readonly words: string;
-  readonly audience: string;
+  readonly ways: readonly Way[];
+  readonly audience: string | null;
 }
 
 /** One member at one endpoint: hovered, focused or pressed, it tells the way back to its column. */
-const Cell = ({ data, endpoint, member, words, audience }: CellProps) => {
+const Cell = ({ data, endpoint, member, ways, audience }: CellProps) => {
   const [isOpen, setOpen] = useState(false);
-  const kind = cellKind(words);
+  const kind = cellKind(ways);
+  const words = wordsOf(ways);
   if (kind === 'absent') return <span className="cell absent">·</span>;
   const lines = flowLines(data.flows, endpoint, member, audience);
   return (
@@ -94,10 +98,13 @@ export const TableView = ({ data, audience }: ViewProps) => {
   const [search, setSearch] = useState('');
   const entity = data.entities.find(({ name }) => name === place['entity']) ?? data.entities[0];
   if (entity === undefined) return <Alert title="Nothing is sent yet">No endpoint returns a body.</Alert>;
-  const table = data.tables[entity.name]?.[audience] ?? [];
+  const tables = data.tables[entity.name] ?? [];
+  const table = tables.find((one) => one.audience === audience)?.lines ?? [];
   const endpoints = data.endpoints.filter(({ sends }) => sends === entity.name);
   const isFound = ({ member, cells }: TableLine): boolean =>
-    [member, ...Object.values(cells)].some((text) => text.toLowerCase().includes(search.toLowerCase()));
+    [member, ...Object.values(cells).map(wordsOf)].some((text) =>
+      text.toLowerCase().includes(search.toLowerCase()),
+    );
   const lines = table.filter(isFound);
   const sealed = sealedColumns(entity);
   return (
@@ -154,7 +161,7 @@ export const TableView = ({ data, audience }: ViewProps) => {
                       data={data}
                       endpoint={name}
                       member={member}
-                      words={cells[name] ?? ''}
+                      ways={cells[name] ?? []}
                       audience={audience}
                     />
                   </Table.Td>

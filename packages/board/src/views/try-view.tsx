@@ -15,12 +15,12 @@ import {
   Title,
 } from '@mantine/core';
 import { useState } from 'react';
-import type { ViewProps } from '../app.js';
 import { type Answer, askApi, laidOut, languageOf } from '../parts/ask-api.js';
 import { Code } from '../parts/code.js';
 import { bodyOf, type Filled, type Issues, issuesOf } from '../parts/form-state.js';
 import { InputForm } from '../parts/input-form.js';
-import { toEndpoint, usePlace } from '../use-place.js';
+import { toEndpoint, usePlace } from '../state/use-place.js';
+import type { ViewProps } from '../state/view-props.js';
 
 const parametersOf = (path: string): readonly string[] =>
   [...path.matchAll(/\{([^}]*)\}/g)].map(([, name = '']) => name);
@@ -226,7 +226,8 @@ export const TryView = (props: ViewProps) => {
           data={data.endpoints.map(({ name }) => name)}
         />
         <Text size="sm" c="dimmed" pb={6}>
-          {endpoint.about ?? (endpoint.only === null ? '' : `It answers ${endpoint.only.join(', ')} only.`)}
+          {endpoint.about ??
+            (endpoint.audiences === null ? '' : `It answers ${endpoint.audiences.join(', ')} only.`)}
         </Text>
       </Group>
       <Request key={endpoint.name} {...props} endpoint={endpoint} />

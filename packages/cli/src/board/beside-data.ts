@@ -1,15 +1,5 @@
-import {
-  contentShape,
-  type EndpointPlan,
-  isAboutMany,
-  type LoadPlan,
-  loadPlan,
-  type Situation,
-  type Store,
-  type Weight,
-  weigh,
-  writer,
-} from 'gribo';
+import { type LoadPlan, loadPlan, type Situation, type Store, type Weight, weigh, writer } from 'gribo';
+import { contentShape, type EndpointPlan, isAboutMany } from 'gribo/kit';
 import { plainBigint } from '../plain-bigint.js';
 import { planned } from '../planned.js';
 import type { Sending } from '../sending.js';
@@ -22,8 +12,8 @@ import { storedRow } from '../stored-row.js';
 /** What was asked of an endpoint. */
 export interface BesideQuery {
   readonly endpoint: string;
-  /** An empty name: callers of no audience. */
-  readonly audience: string;
+  /** Null: callers of no audience. */
+  readonly audience: string | null;
   readonly asked: readonly string[];
   /** The row, which need not be one of those to choose from; null: the first. */
   readonly key: string | null;
@@ -160,7 +150,7 @@ export const besideData = async (
   { audience, asked, key }: BesideQuery,
 ): Promise<BesideData> => {
   const content = planned(contentShape(endpoint.returns));
-  const situation: Situation = { endpoint: endpoint.name, asked, ...(audience === '' ? {} : { audience }) };
+  const situation: Situation = { endpoint: endpoint.name, asked, audience };
   const { entity } = endpoint;
   const plan = widen(loadPlan(content, situation), entity);
   const rows = await store.list(plan, { limit: ROWS });

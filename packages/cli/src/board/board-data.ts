@@ -5,18 +5,16 @@ import {
   type Contract,
   type ContractComparison,
   compare,
-  contentShape,
   contractOf,
-  type EntityPlan,
   type Flow,
   lineage,
   type Review,
   review,
 } from 'gribo';
+import { contentShape, type EntityPlan, memberTable, type TableLine } from 'gribo/kit';
 import type { GriboConfig } from '../config.js';
 import { readContract } from '../review/diff.js';
 import { reviewOptions } from '../review/review-options.js';
-import { type TableLine, tableLines } from '../table/cells.js';
 
 /** An endpoint as the board lists it. */
 export interface BoardEndpoint {
@@ -28,7 +26,8 @@ export interface BoardEndpoint {
   readonly sends: string | null;
   /** The name of its input in the contract. */
   readonly takes: string | null;
-  readonly only: readonly string[] | null;
+  /** Those whom it answers; null: everybody. */
+  readonly audiences: readonly string[] | null;
   readonly asks: readonly string[];
 }
 
@@ -40,6 +39,12 @@ export interface BoardEntity {
     readonly kind: string;
     readonly sealed: string | null;
   }[];
+}
+
+/** Members by endpoints, as one audience sees them. */
+export interface BoardTable {
+  readonly audience: string | null;
+  readonly lines: readonly TableLine[];
 }
 
 /** A comparison with the contract that the last build wrote. */
@@ -61,8 +66,8 @@ export interface BoardData {
   readonly isLive: boolean;
   readonly endpoints: readonly BoardEndpoint[];
   readonly entities: readonly BoardEntity[];
-  /** Members by endpoints: by entity, then by audience; an empty name stands for callers of none. */
-  readonly tables: Readonly<Record<string, Readonly<Record<string, readonly TableLine[]>>>>;
+  /** Members by endpoints: by entity, then for each audience; null stands for callers of none. */
+  readonly tables: Readonly<Record<string, readonly BoardTable[]>>;
   readonly flows: readonly Flow[];
   readonly review: Review;
   readonly contract: Contract;
@@ -76,12 +81,14 @@ const boardEntity = ({ name, columns }: EntityPlan): BoardEntity => ({
 
 const tablesOf = ({ api }: GriboConfig, entities: readonly string[]): BoardData['tables'] => {
   const { endpoints, audiences } = api.plan;
-  const tableOf = (entity: string) => {
+  const tableOf = (entity: string): readonly BoardTable[] => {
     const about = endpoints.filter(
       ({ returns }) => returns !== null && contentShape(returns).entity.name === entity,
     );
-    const byAudience = ['', ...audiences].map((name) => [name, tableLines(about, name === '' ? [] : [name])]);
-    return Object.fromEntries(byAudience) as Record<string, readonly TableLine[]>;
+    return [null, ...audiences].map((audience) => ({
+      audience,
+      lines: memberTable(api.plan, about, [audience]),
+    }));
   };
   return Object.fromEntries(entities.map((entity) => [entity, tableOf(entity)]));
 };
@@ -119,12 +126,12 @@ export const boardData = (config: GriboConfig, configPath: string, isLive: boole
         mediaType: mediaTypes[0] ?? name,
         onlyLists: onlyLists === true,
       })),
-    endpoints: endpoints.map(({ name, method, path, about, only, returns }, i) => ({
+    endpoints: endpoints.map(({ name, method, path, about, audiences: answered, returns }, i) => ({
       name,
       method,
       path,
       about,
-      only,
+      audiences: answered,
       sends: returns === null ? null : contentShape(returns).entity.name,
       takes: contract.endpoints[i]?.takes ?? null,
       asks: contract.endpoints[i]?.asks ?? [],

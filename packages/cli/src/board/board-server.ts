@@ -105,7 +105,7 @@ export class BoardServer {
   async #beside(search: URLSearchParams): Promise<Response> {
     const query: BesideQuery = {
       endpoint: search.get('endpoint') ?? '',
-      audience: search.get('audience') ?? '',
+      audience: search.get('audience'),
       asked: (search.get('with') ?? '').split(',').filter((name) => name !== ''),
       key: search.get('key'),
     };

@@ -1,6 +1,7 @@
 import { cp, readFile, writeFile } from 'node:fs/promises';
 import { join, relative } from 'node:path';
 import type { Store } from 'gribo';
+import { cellsAt } from 'gribo/kit';
 import { outputsOf } from '../build/outputs.js';
 import type { GriboConfig } from '../config.js';
 import { Mistake } from '../mistake.js';
@@ -15,14 +16,14 @@ export interface BoardOptions {
 }
 
 /** What is asked of the copy, as it is looked up in it. */
-const keyOf = (endpoint: string, audience: string): string => JSON.stringify([endpoint, audience]);
+const keyOf = (endpoint: string, audience: string | null): string => JSON.stringify([endpoint, audience]);
 
 /** The first row of every endpoint, for every audience that it answers. */
 const besides = async (config: GriboConfig, store: Store): Promise<Readonly<Record<string, BesideData>>> => {
   const found: Record<string, BesideData> = {};
   for (const endpoint of config.api.plan.endpoints) {
     if (!isSending(endpoint)) continue;
-    for (const audience of endpoint.only ?? ['', ...config.api.plan.audiences]) {
+    for (const { audience } of cellsAt(config.api.plan, endpoint)) {
       const query = { endpoint: endpoint.name, audience, asked: [], key: null };
       const made = await besideData(store, endpoint, query);
       found[keyOf(endpoint.name, audience)] = { ...made, keys: made.keys.slice(0, 1) };

@@ -1,6 +1,7 @@
 import { dirname, relative, resolve } from 'node:path';
 import { SingleBar } from 'cli-progress';
-import { didYouMean, type Finding } from 'gribo';
+import type { Finding } from 'gribo';
+import { didYouMean } from 'gribo/kit';
 import type { GriboConfig } from '../config.js';
 import { Mistake } from '../mistake.js';
 import type { Screen } from '../screen.js';

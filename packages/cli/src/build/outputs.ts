@@ -1,13 +1,6 @@
 import { standardFormats } from '@gribo/http';
-import {
-  clientSource,
-  contractOf,
-  type EndpointPlan,
-  jsonSchema,
-  memoryStore,
-  openApi,
-  typesSource,
-} from 'gribo';
+import { clientSource, contractOf, jsonSchema, memoryStore, openApi, typesSource } from 'gribo';
+import type { EndpointPlan } from 'gribo/kit';
 import { stringify } from 'yaml';
 import type { GriboConfig } from '../config.js';
 import { samplesOf } from '../samples-of.js';

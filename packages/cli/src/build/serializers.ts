@@ -1,12 +1,6 @@
 import { join, relative, resolve, sep } from 'node:path';
-import {
-  contractOf,
-  DeclarationError,
-  type Finding,
-  type FunctionModules,
-  serializerSource,
-  typeNames,
-} from 'gribo';
+import { contractOf, DeclarationError, type Finding, type FunctionModules, serializerSource } from 'gribo';
+import { typeNames } from 'gribo/kit';
 import type { GriboConfig } from '../config.js';
 import { planned } from '../planned.js';
 import { bundle, type LooseModule } from './bundle.js';

@@ -24,7 +24,7 @@ const variantsOf = (endpoint: Sending, returns: NonNullable<Whom>): readonly Var
   returns.variants.map(({ audiences, shape }) => {
     const [audience = null] = audiences;
     const suffix = returns.variants.length === 1 ? '' : `.${suffixOf(audiences)}`;
-    const situation = { endpoint: endpoint.name, ...(audience === null ? {} : { audience }) };
+    const situation = { endpoint: endpoint.name, audience };
     return { endpoint, name: fileName(endpoint.name + suffix), situation, shape, many: returns.many };
   });
 

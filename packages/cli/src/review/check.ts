@@ -4,6 +4,7 @@ import { type Review, type ReviewFinding, review, type Severity, type Store } fr
 import type { GriboConfig } from '../config.js';
 import { Mistake } from '../mistake.js';
 import type { Screen } from '../screen.js';
+import { driftFinding } from './drift-finding.js';
 import { reviewOptions } from './review-options.js';
 import { sarif } from './sarif.js';
 
@@ -19,14 +20,6 @@ type Comparing = Store & { drift(): Promise<readonly Drift[]> };
 
 const canCompare = (store: Store): store is Comparing =>
   'drift' in store && typeof store.drift === 'function';
-
-const driftFinding = ({ path, message }: Drift): ReviewFinding => ({
-  code: 'drift',
-  severity: 'error',
-  place: path,
-  message,
-  advice: 'Make the model and the database agree.',
-});
 
 /** Where the model and the database do not agree; null where nothing could be compared. */
 const driftOf = async (openStore: () => Promise<Store>): Promise<readonly ReviewFinding[] | null> => {

@@ -1,25 +1,12 @@
-import type { FindingCode, Review, ReviewFinding } from 'gribo';
+import type { Review, ReviewFinding } from 'gribo';
+import { type FindingRule, reviewRules } from 'gribo/kit';
 import type { Log, ReportingDescriptor, Result } from 'sarif';
+import { DRIFT } from './drift-finding.js';
 
-/** What each code is about, in a sentence, for tools that show rules. */
-const RULES: Readonly<Record<FindingCode, string>> = {
-  unsealed: 'A sealed column gets out.',
-  everything: 'A shape takes every column.',
-  unshown: 'A column is neither shown nor set.',
-  'write-only': 'A column is set and never shown.',
-  'no-audience': 'Callers of no audience get what an audience does not.',
-  unbounded: 'A list inside the rows of a list has no limit.',
-  'heavy-list': 'A row of a list says more than reading one does.',
-  style: 'A name is not in the style of the others.',
-  overdue: 'Something is still there after its last day.',
-  'no-sample': 'There is no sample row to show an endpoint with.',
-  drift: 'The model and the database do not agree.',
-  settled: 'An accepted finding is found no more.',
-};
-
-const rule = ([id, text]: readonly [string, string]): ReportingDescriptor => ({
-  id,
-  shortDescription: { text },
+const descriptor = ({ code, rule, advice }: Omit<FindingRule, 'find'>): ReportingDescriptor => ({
+  id: code,
+  shortDescription: { text: rule },
+  help: { text: advice },
 });
 
 const resultOf = (
@@ -50,7 +37,7 @@ export const sarif = ({ findings, accepted }: Review, uri: string): Log => ({
   version: '2.1.0',
   runs: [
     {
-      tool: { driver: { name: 'gribo', rules: Object.entries(RULES).map(rule) } },
+      tool: { driver: { name: 'gribo', rules: reviewRules([DRIFT]).map(descriptor) } },
       results: [
         ...findings.map((finding) => resultOf(finding, uri, null)),
         ...accepted.map(({ reason, ...finding }) => resultOf(finding, uri, reason)),

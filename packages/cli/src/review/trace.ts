@@ -1,4 +1,5 @@
-import { didYouMean, type Flow, lineage } from 'gribo';
+import { type Flow, lineage } from 'gribo';
+import { didYouMean } from 'gribo/kit';
 import type { GriboConfig } from '../config.js';
 import { Mistake } from '../mistake.js';
 import { pickEndpoint } from '../pick-endpoint.js';

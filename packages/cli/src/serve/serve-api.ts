@@ -1,7 +1,8 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { type FetchHandler, nodeListener, Problem, serve } from '@gribo/http';
-import type { EndpointPlan, Store } from 'gribo';
+import type { Store } from 'gribo';
+import type { EndpointPlan } from 'gribo/kit';
 import { BOARD_PATH, BoardServer } from '../board/board-server.js';
 import type { GriboConfig } from '../config.js';
 import { loadConfig } from '../load-config.js';
@@ -22,7 +23,7 @@ const HEADER = 'x-audience';
 
 /** Whom a request is from: whom it names itself, for this is for development; else as the configuration says. */
 const audienceOf =
-  (config: GriboConfig, otherwise: string | undefined) =>
+  (config: GriboConfig, otherwise: string | null) =>
   (request: Request): string | null | Promise<string | null> => {
     const named = request.headers.get(HEADER);
     if (named !== null) {

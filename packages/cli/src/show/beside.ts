@@ -1,4 +1,4 @@
-import type { EntityPlan, ResolvedShape } from 'gribo';
+import type { EntityPlan, ResolvedShape } from 'gribo/kit';
 import { fit, type Screen } from '../screen.js';
 import { locate } from './locate.js';
 import { type Mark, type Pair, pairsOf } from './pairs.js';

@@ -1,4 +1,4 @@
-import type { ColumnPlan, EntityPlan, LinkPlan, ResolvedField, ResolvedNode, ResolvedShape } from 'gribo';
+import type { ColumnPlan, EntityPlan, LinkPlan, ResolvedField, ResolvedNode, ResolvedShape } from 'gribo/kit';
 
 /** What became of a stored value, or where a member came from. */
 export type Mark =

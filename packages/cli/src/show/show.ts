@@ -1,24 +1,26 @@
 import type { SqlStore, Statement } from '@gribo/sql';
 import {
   type Answer,
-  type BodyPlan,
-  contentShape,
   type DataOf,
-  type EndpointPlan,
   type EngineOptions,
-  isAboutMany,
   type LoadPlan,
   loadPlan,
-  type PageSettings,
-  type RowFilter,
   type Situation,
-  type SortKey,
   type Store,
   type Writer,
   wantedPage,
   weigh,
   writer,
 } from 'gribo';
+import {
+  type BodyPlan,
+  contentShape,
+  type EndpointPlan,
+  isAboutMany,
+  type PageSettings,
+  type RowFilter,
+  type SortKey,
+} from 'gribo/kit';
 import compact from 'json-stringify-pretty-compact';
 import type { GriboConfig } from '../config.js';
 import { Mistake } from '../mistake.js';

@@ -1,4 +1,5 @@
-import { addColumns, type EntityPlan, type LoadPlan } from 'gribo';
+import type { LoadPlan } from 'gribo';
+import { addColumns, type EntityPlan } from 'gribo/kit';
 
 /** The same plan with every column of every entity it touches: the rows as they are stored. */
 export const widen = (plan: LoadPlan, entity: EntityPlan): LoadPlan => ({

@@ -1,10 +1,17 @@
 import Table from 'cli-table3';
-import { contentShape, didYouMean, type EndpointPlan } from 'gribo';
+import {
+  contentShape,
+  didYouMean,
+  type EndpointPlan,
+  memberTable,
+  sayWay,
+  type TableLine,
+  type Way,
+} from 'gribo/kit';
 import type { GriboConfig } from '../config.js';
 import { Mistake } from '../mistake.js';
 import type { Screen } from '../screen.js';
 import { pickAudience } from '../situation.js';
-import { alikeColumns, tableLines } from './cells.js';
 
 export interface TableOptions {
   readonly audience?: string;
@@ -36,6 +43,19 @@ const headOf = (names: readonly string[]): string => {
   return [first, ...short].join('\n');
 };
 
+/** Endpoints that have the same cells throughout, as one column. */
+const alikeColumns = (
+  lines: readonly TableLine[],
+  names: readonly string[],
+): readonly (readonly string[])[] => {
+  const columns = new Map<string, string[]>();
+  for (const name of names) {
+    const cells = JSON.stringify(lines.map((line) => line.cells[name]));
+    columns.set(cells, [...(columns.get(cells) ?? []), name]);
+  }
+  return [...columns.values()];
+};
+
 const longestLine = (text: string): number => Math.max(...text.split('\n').map((line) => line.length));
 
 /** Columns as wide as their heads at least, and as the screen allows: members by endpoints. */
@@ -48,12 +68,20 @@ const widths = (screen: Screen, heads: readonly string[], members: readonly stri
 
 const NONE = '·';
 
+/** What leaves a seal is red, what depends on something yellow, what is made of values magenta. */
+const paintOf = (colours: Screen['colours'], { how, when, whom }: Way): ((text: string) => string) => {
+  if (how.kind === 'unsealed') return colours.red;
+  if (when !== null || whom !== null) return colours.yellow;
+  return how.kind === 'sent' || how.kind === 'linked' ? colours.green : colours.magenta;
+};
+
 /** Prints which member appears at which endpoint, for whom, changed how. */
 export const table = (config: GriboConfig, entity: string, options: TableOptions, screen: Screen): void => {
   const endpoints = endpointsAbout(config, entity);
   const audience = pickAudience(config, options.audience);
-  const audiences = audience === undefined ? config.api.plan.audiences : [audience];
-  const lines = tableLines(endpoints, audiences);
+  const { audiences } = config.api.plan;
+  const whom = audience !== null || audiences.length === 0 ? [audience] : audiences;
+  const lines = memberTable(config.api.plan, endpoints, whom);
   if (options.json === true) return screen.print(JSON.stringify(lines, null, 2));
   const { colours } = screen;
   const columns = alikeColumns(
@@ -71,18 +99,14 @@ export const table = (config: GriboConfig, entity: string, options: TableOptions
     wordWrap: true,
     style: { head: [], border: [], compact: true },
   });
-  const paintLine = (line: string): string => {
-    if (line.endsWith('unsealed')) return colours.red(line);
-    if (/[:,]/.test(line)) return colours.yellow(line);
-    return line === 'sent' || line.includes('.') ? colours.green(line) : colours.magenta(line);
-  };
-  const paint = (cell: string): string =>
-    cell === '' ? colours.dim(NONE) : cell.split('\n').map(paintLine).join('\n');
+  const paintWay = (way: Way): string => paintOf(colours, way)(sayWay(way));
+  const paint = (ways: readonly Way[]): string =>
+    ways.length === 0 ? colours.dim(NONE) : ways.map(paintWay).join('\n');
   for (const { member, cells } of lines) {
-    drawn.push([member, ...columns.map(([name = '']) => paint(cells[name] ?? ''))]);
+    drawn.push([member, ...columns.map(([name = '']) => paint(cells[name] ?? []))]);
   }
-  const whom = audience ?? (audiences.length === 0 ? 'everybody' : `all audiences: ${audiences.join(', ')}`);
-  screen.print(`${colours.bold(entity)} by endpoint, for ${whom}\n`);
+  const all = audiences.length === 0 ? 'everybody' : `all audiences: ${audiences.join(', ')}`;
+  screen.print(`${colours.bold(entity)} by endpoint, for ${audience ?? all}\n`);
   screen.print(drawn.toString());
   screen.print(
     colours.dim(

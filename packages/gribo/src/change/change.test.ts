@@ -1,17 +1,6 @@
 import { expect } from 'chai';
-import {
-  type ChangePlan,
-  entity,
-  integer,
-  model,
-  planChange,
-  runChange,
-  text,
-  toMany,
-  toOne,
-  type Values,
-  type Work,
-} from '../index.js';
+import { entity, integer, model, text, toMany, toOne } from '../index.js';
+import { type ChangePlan, planChange, runChange, type Values, type Work } from '../kit.js';
 import { thrownBy } from '../testing/engines.js';
 import { callId, stock } from '../testing/stock.js';
 

@@ -99,7 +99,7 @@ export interface ContractEndpoint {
   readonly entity: string;
   readonly about?: string;
   /** The audiences it answers; left out: everybody. */
-  readonly only?: readonly string[];
+  readonly audiences?: readonly string[];
   readonly deprecated?: DeprecationNotice;
   /** The parameters of the path, in order. */
   readonly parameters: readonly ContractParameter[];

@@ -48,8 +48,8 @@ import {
   toMany,
   toOne,
   typesSource,
+  unlessNull,
   unseal,
-  whenPresent,
   wrap,
 } from '../index.js';
 import { declarationError, thrownBy } from '../testing/engines.js';
@@ -95,8 +95,8 @@ const Crate = shape(
     price: c.price,
     made: c.made,
     clock: c.clock,
-    photo: whenPresent(c.photo),
-    extra: whenPresent(c.extra),
+    photo: unlessNull(c.photo),
+    extra: unlessNull(c.extra),
     phone: unseal('office', c.phone),
     hint: masked(c.phone),
     office: given(audience('office'), { made: c.made }),
@@ -143,7 +143,7 @@ const store = api({
     }),
     trees: collection('/trees', db.crate, {
       list: wrap(list(Tree), (trees, info) => ({ trees, count: info.total })),
-      only: ['office'],
+      audiences: ['office'],
       deprecated: { since: '2026-01-01', sunset: '2026-12-31', instead: '/crates' },
     }),
   },

@@ -134,6 +134,8 @@ const needCondition = (condition: RowCondition, needs: Needs): void => {
       needs.at(condition.guard);
       for (const input of condition.inputs) needValue(input, needs);
       return;
+    case 'asked':
+      return;
     case 'all':
     case 'any':
       for (const part of condition.of) needCondition(part, needs);

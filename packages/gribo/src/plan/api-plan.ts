@@ -38,7 +38,7 @@ export interface EndpointPlan {
   /** The columns that a caller may sort by. */
   readonly sort: readonly ColumnPlan[];
   /** Whom it answers; null: everybody. */
-  readonly only: readonly string[] | null;
+  readonly audiences: readonly string[] | null;
   /** Says that the endpoint will go. */
   readonly deprecated: DeprecationNotice | null;
   /** What it does, in a sentence; null where nothing is said. */

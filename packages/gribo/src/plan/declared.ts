@@ -85,7 +85,7 @@ export type DeclaredNode =
   | { readonly kind: 'cases'; readonly cases: readonly Case[]; readonly otherwise: DeclaredNode | null }
   | { readonly kind: 'given'; readonly condition: ConditionNode; readonly node: DeclaredNode }
   | { readonly kind: 'unsealed'; readonly audiences: readonly string[]; readonly node: ValueNode }
-  | { readonly kind: 'whenPresent'; readonly node: DeclaredNode }
+  | { readonly kind: 'unlessNull'; readonly node: DeclaredNode }
   | { readonly kind: 'deprecated'; readonly notice: DeprecationNotice; readonly node: DeclaredNode };
 
 /** What a member is at one endpoint, named in full (`vessels.read`) or by its last part (`read`). */

@@ -10,6 +10,11 @@ export type RowCondition =
       readonly inputs: readonly ValueNode[];
       readonly test: (...inputs: never[]) => unknown;
     }
+  /**
+   * Left open: whether a name is asked for. It stands in plans that are described, where nothing is known of the
+   * caller; written, nothing is asked.
+   */
+  | { readonly kind: 'asked'; readonly name: string }
   | { readonly kind: 'all'; readonly of: readonly RowCondition[] }
   | { readonly kind: 'any'; readonly of: readonly RowCondition[] }
   | { readonly kind: 'not'; readonly of: RowCondition };
@@ -39,7 +44,7 @@ export interface ResolvedField {
   /** What the row must satisfy for the member to be there, or null where it always is. */
   readonly condition: RowCondition | null;
   /** Left out where the value is null. */
-  readonly whenPresent: boolean;
+  readonly unlessNull: boolean;
   readonly deprecated: DeprecationNotice | null;
   readonly node: ResolvedNode;
 }

@@ -2,8 +2,11 @@
 export interface Situation {
   /** The endpoint's dotted name, such as `vessels.read`. */
   readonly endpoint?: string;
-  /** Whom the response is for. Without one, nothing that is meant for an audience is included. */
-  readonly audience?: string;
+  /**
+   * Whom the response is for; null, as where it is left out: a caller of no audience. Nothing that is meant for an
+   * audience is included then.
+   */
+  readonly audience?: string | null;
   /** The names the caller asked for with `?with=`. */
   readonly asked?: readonly string[];
   /**

@@ -66,7 +66,7 @@ class MemberWalk {
         return this.#node(node.node, at);
       case 'unsealed':
         return this.#visitor.audiences?.(node.audiences, at);
-      case 'whenPresent':
+      case 'unlessNull':
       case 'deprecated':
         return this.#node(node.node, at);
       default:

@@ -34,8 +34,8 @@ import {
   timestamp,
   toMany,
   toOne,
+  unlessNull,
   uuid,
-  whenPresent,
   writer,
 } from '../index.js';
 import { declarationError } from '../testing/engines.js';
@@ -281,7 +281,7 @@ describe('input and reader', () => {
         title: v.name,
         size: { built: asText(v.builtYear), loud: lower(v.kind) },
         owner: v.operator.name,
-        sign: whenPresent(v.callSign),
+        sign: unlessNull(v.callSign),
         calls: count(v.portCalls),
       }),
       { name: 'Vessel' },

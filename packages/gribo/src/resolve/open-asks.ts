@@ -1,30 +1,12 @@
 import type { RowCondition } from '../plan/resolved.js';
-import { freeze } from '../util/freeze.js';
-
-const names = new WeakMap<RowCondition, string>();
-
-/** Stands for a name that may or may not be asked for. */
-export const openAsk = (name: string): RowCondition => {
-  const leaf: RowCondition = freeze({
-    kind: 'holds',
-    guard: freeze([]),
-    inputs: freeze([]),
-    test: () => false,
-  });
-  names.set(leaf, name);
-  return leaf;
-};
-
-/** The name that a condition stands for; undefined where the row decides. */
-export const askedName = (condition: RowCondition): string | undefined => names.get(condition);
 
 /** The names whose asking a condition depends on. */
 export const namesAsked = (condition: RowCondition): readonly string[] => {
   switch (condition.kind) {
-    case 'holds': {
-      const name = askedName(condition);
-      return name === undefined ? [] : [name];
-    }
+    case 'asked':
+      return [condition.name];
+    case 'holds':
+      return [];
     case 'all':
     case 'any':
       return [...new Set(condition.of.flatMap(namesAsked))];
@@ -38,8 +20,10 @@ export const namesAsked = (condition: RowCondition): readonly string[] => {
 /** Whether a condition holds where nothing is asked: yes, no, or as the row says. */
 export const unasked = (condition: RowCondition): boolean | 'row' => {
   switch (condition.kind) {
+    case 'asked':
+      return false;
     case 'holds':
-      return askedName(condition) === undefined ? 'row' : false;
+      return 'row';
     case 'all':
     case 'any': {
       const settles = condition.kind === 'any';

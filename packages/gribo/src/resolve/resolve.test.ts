@@ -19,8 +19,8 @@ import {
   type Situation,
   shape,
   text,
+  unlessNull,
   unseal,
-  whenPresent,
   wrap,
   writer,
 } from '../index.js';
@@ -39,7 +39,7 @@ const Vessel = shape(
     operator: given(asked('operator'), OperatorBrief(v.operator)),
     calls: given(all(audience('agent'), asked('calls')), CallLine(v.portCalls)),
     phone: unseal('harbourMaster', v.masterPhone),
-    sign: whenPresent(v.callSign),
+    sign: unlessNull(v.callSign),
     active: given(
       holds([v.active], (active) => active),
       v.kind,
@@ -224,7 +224,7 @@ describe('page and wrap', () => {
     expect(written(One, { item: vesselRow })).to.deep.equal({ data: cards[0] });
     const Paged = wrap(page(Card, { size: 5 }), (content, info) => ({
       rows: content,
-      more: whenPresent(info.next),
+      more: unlessNull(info.next),
     }));
     expect(written(Paged, { items: rows, next: null })).to.deep.equal({ rows: cards });
     expect(Paged.plan.page?.size).to.equal(5);

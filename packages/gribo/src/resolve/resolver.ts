@@ -8,7 +8,7 @@ import type {
 import type { ResolvedField, ResolvedNode, ResolvedShape, RowCondition } from '../plan/resolved.js';
 import type { Situation } from '../plan/situation.js';
 import { freeze } from '../util/freeze.js';
-import { namesAsked, openAsk } from './open-asks.js';
+import { namesAsked } from './open-asks.js';
 
 /** What is left of a member: null where the situation leaves it out. */
 type Settled = Omit<ResolvedField, 'name'> | null;
@@ -18,7 +18,7 @@ type Verdict = boolean | RowCondition;
 
 const always = (node: ResolvedNode): Settled => ({
   condition: null,
-  whenPresent: false,
+  unlessNull: false,
   deprecated: null,
   node,
 });
@@ -85,8 +85,8 @@ export class Resolver {
         return this.#given(node.condition, node.node);
       case 'unsealed':
         return this.#isFor(node.audiences) ? always(node.node) : null;
-      case 'whenPresent':
-        return this.#with(this.#settle(node.node), { whenPresent: true });
+      case 'unlessNull':
+        return this.#with(this.#settle(node.node), { unlessNull: true });
       case 'deprecated':
         return this.#with(this.#settle(node.node), { deprecated: node.notice });
       default:
@@ -96,14 +96,14 @@ export class Resolver {
 
   #with(
     settled: Settled,
-    change: { readonly whenPresent: boolean } | { readonly deprecated: DeprecationNotice },
+    change: { readonly unlessNull: boolean } | { readonly deprecated: DeprecationNotice },
   ): Settled {
     return settled === null ? null : { ...settled, ...change };
   }
 
   #isFor(audiences: readonly string[]): boolean {
-    const { audience } = this.#situation;
-    return audience !== undefined && audiences.includes(audience);
+    const { audience = null } = this.#situation;
+    return audience !== null && audiences.includes(audience);
   }
 
   /** The full name decides before its last part, and that before `otherwise`. */
@@ -118,7 +118,7 @@ export class Resolver {
 
   #given(wanted: ConditionNode, node: DeclaredNode): Settled {
     // What no asking can bring is not even looked at: its names are none of the caller's business.
-    const open = this.#verdict(wanted, openAsk);
+    const open = this.#verdict(wanted, (name) => freeze({ kind: 'asked', name }));
     if (open === false) return null;
     const settled = this.#settle(node);
     if (settled === null) return null;

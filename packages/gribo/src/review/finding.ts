@@ -1,36 +1,61 @@
-/** What a review finds: docs/check.md says for each what it means and what to do. */
-export type FindingCode =
-  | 'unsealed'
-  | 'everything'
-  | 'unshown'
-  | 'write-only'
-  | 'no-audience'
-  | 'unbounded'
-  | 'heavy-list'
-  | 'style'
-  | 'overdue'
-  | 'no-sample'
-  | 'drift'
-  | 'settled';
+import type { ApiPlan } from '../plan/api-plan.js';
+import type { EntityPlan } from '../plan/entity-plan.js';
+import type { LinkedEntities } from '../plan/linked-entity.js';
+import type { Flow } from './lineage/lineage.js';
+import type { NameStyle } from './name-style.js';
 
 /** `error` and `warning` want something done; `note` is worth knowing. */
 export type Severity = 'error' | 'warning' | 'note';
 
-/** One thing that a review found. */
-export interface ReviewFinding {
-  readonly code: FindingCode;
-  readonly severity: Severity;
+/** What a rule finds in one place. */
+export interface Found {
   /** A column (`vessel.masterPhone`), a shape's member (`VesselCard.name`) or an endpoint's (`vessels.list/items[].name`). */
   readonly place: string;
   /** What is so, in a sentence. */
   readonly message: string;
+  /** Where it differs from the rule's. */
+  readonly severity?: Severity;
+  readonly advice?: string;
+}
+
+/** What rules look at. */
+export interface ReviewContext {
+  readonly api: ApiPlan;
+  /** Every entity of the model and of the API. */
+  readonly entities: readonly EntityPlan[];
+  readonly model: LinkedEntities;
+  readonly flows: readonly Flow[];
+  readonly style: NameStyle;
+  /** `YYYY-MM-DD` */
+  readonly today: string;
+  /** Sample rows by entity; null where none are given. */
+  readonly samples: Readonly<Record<string, Iterable<object>>> | null;
+}
+
+/** One kind of finding: what it is, what to do about it, and how it is found. */
+export interface FindingRule {
+  /** Its stable name, in kebab case. */
+  readonly code: string;
+  readonly severity: Severity;
+  /** What it is about, in a sentence, for tools that show rules. */
+  readonly rule: string;
   /** What to do about it, in a sentence. */
+  readonly advice: string;
+  find(context: ReviewContext): readonly Found[];
+}
+
+/** One thing that a review found. docs/check.md says for each code what it means. */
+export interface ReviewFinding {
+  readonly code: string;
+  readonly severity: Severity;
+  readonly place: string;
+  readonly message: string;
   readonly advice: string;
 }
 
 /** A finding that is all right, and why. */
 export interface Accepted {
-  readonly code: FindingCode;
+  readonly code: string;
   /** The finding's place; with `*` at its end, every place that starts so. */
   readonly place: string;
   readonly reason: string;

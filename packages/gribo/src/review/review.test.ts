@@ -294,7 +294,7 @@ describe('review', () => {
       endpoints: {
         shelves: collection('/shelves', stock.shelf, { list: list(Small), read: Small }),
         few: endpoint('GET /few', { from: stock.shelf, returns: list(Few) }),
-        inside: collection('/inside', stock.crate, { read: Inside, only: ['office'] }),
+        inside: collection('/inside', stock.crate, { read: Inside, audiences: ['office'] }),
       },
     });
     const found = review(small).findings.map(({ code, place }) => `${code} ${place}`);

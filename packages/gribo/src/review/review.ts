@@ -2,11 +2,10 @@ import type { ApiPlan } from '../plan/api-plan.js';
 import type { EntityPlan } from '../plan/entity-plan.js';
 import type { LinkedEntities } from '../plan/linked-entity.js';
 import { freeze } from '../util/freeze.js';
-import type { Accepted, ReviewFinding, Severity } from './finding.js';
-import { checkBodies } from './findings/check-bodies.js';
-import { checkColumns, checkSeals, checkWriteOnly } from './findings/check-columns.js';
-import { checkEverything, checkNames, type NameStyle } from './findings/check-names.js';
+import type { Accepted, FindingRule, Found, ReviewContext, ReviewFinding, Severity } from './finding.js';
+import { FINDINGS } from './findings/findings.js';
 import { lineage } from './lineage/lineage.js';
+import type { NameStyle } from './name-style.js';
 
 export interface ReviewOptions {
   /** The model, so that entities and columns that no endpoint reaches are found too. */
@@ -30,20 +29,6 @@ export interface Review {
   readonly accepted: readonly (ReviewFinding & { readonly reason: string })[];
 }
 
-const checkSamples = (
-  { endpoints }: ApiPlan,
-  samples: NonNullable<ReviewOptions['samples']>,
-): readonly ReviewFinding[] =>
-  endpoints
-    .filter(({ returns, entity }) => returns !== null && Array.from(samples[entity.name] ?? []).length === 0)
-    .map(({ name, entity }) => ({
-      code: 'no-sample',
-      severity: 'note',
-      place: name,
-      message: `There is no sample row of ${entity.name} to show it with.`,
-      advice: 'Ask samples() for rows of it, or bring your own.',
-    }));
-
 const entitiesOf = (api: ApiPlan, model: LinkedEntities): readonly EntityPlan[] => [
   ...new Set([
     ...Object.values(model).map(({ entity }) => entity),
@@ -56,14 +41,32 @@ const accepts = ({ code, place }: Accepted, finding: ReviewFinding): boolean => 
   return place.endsWith('*') ? finding.place.startsWith(place.slice(0, -1)) : finding.place === place;
 };
 
-/** Accepted findings that do not occur: the list would hide them if they came back. */
-const settled = ({ code, place }: Accepted): ReviewFinding => ({
+/** Accepted findings that do not occur any more: the list would hide them if they came back. */
+const settled: Omit<FindingRule, 'find'> = {
   code: 'settled',
   severity: 'warning',
-  place,
-  message: `It is accepted as ${code}, and is found no more.`,
+  rule: 'An accepted finding is found no more.',
   advice: 'Take it off the list of accepted findings.',
+};
+
+/** What a rule found, as a finding. */
+const findingOf = ({ code, severity, advice }: Omit<FindingRule, 'find'>, found: Found): ReviewFinding => ({
+  code,
+  severity,
+  advice,
+  ...found,
 });
+
+/**
+ * Every rule that a review may speak of, for tools that show rules.
+ *
+ * @param more rules whose findings are given as `more`
+ * @example
+ * reviewRules().some(({ code }) => code === 'settled') // => true
+ */
+export const reviewRules = (
+  more: readonly Omit<FindingRule, 'find'>[] = [],
+): readonly Omit<FindingRule, 'find'>[] => [...FINDINGS, ...more, settled];
 
 const RANK: Readonly<Record<Severity, number>> = { error: 0, warning: 1, note: 2 };
 
@@ -81,18 +84,24 @@ export const review = (api: { readonly plan: ApiPlan }, options: ReviewOptions =
   const { plan } = api;
   const { model = {}, samples, style = 'camelCase', accepted = [], more = [] } = options;
   const today = options.today ?? new Date().toISOString().slice(0, 10);
-  const flows = lineage(api);
+  const context: ReviewContext = {
+    api: plan,
+    entities: entitiesOf(plan, model),
+    model,
+    flows: lineage(api),
+    style,
+    today,
+    samples: samples ?? null,
+  };
   const found = [
-    ...checkSeals(flows),
-    ...checkEverything(plan),
-    ...checkColumns(entitiesOf(plan, model), model, flows),
-    ...checkWriteOnly(model, flows),
-    ...checkBodies(plan, today),
-    ...checkNames(plan, style),
-    ...(samples === undefined ? [] : checkSamples(plan, samples)),
+    ...FINDINGS.flatMap((rule) => rule.find(context).map((one) => findingOf(rule, one))),
     ...more,
   ];
-  const stale = accepted.filter((one) => !found.some((finding) => accepts(one, finding))).map(settled);
+  const stale = accepted
+    .filter((one) => !found.some((finding) => accepts(one, finding)))
+    .map(({ code, place }) =>
+      findingOf(settled, { place, message: `It is accepted as ${code}, and is found no more.` }),
+    );
   const open = found.filter((finding) => !accepted.some((one) => accepts(one, finding)));
   const isAccepted = found.flatMap((finding) => {
     const by = accepted.find((one) => accepts(one, finding));

@@ -1,10 +1,9 @@
 import { planLoad } from '../load/plan-load.js';
 import type { ApiPlan, EndpointPlan } from '../plan/api-plan.js';
-import { audiencesAt } from '../plan/audiences-at.js';
 import { convert } from '../plan/conversion.js';
 import type { BodyPlan, JsonValue, PageSettings } from '../plan/declared.js';
 import type { InputField, InputPlan } from '../plan/input-plan.js';
-import { resolve } from '../resolve/resolve.js';
+import { type Cell, cellsAt } from '../resolve/matrix.js';
 import type { MemoryStore } from '../store/memory-store.js';
 import { jsonReady } from '../values/kinds.js';
 import { writeBody } from '../write/write-body.js';
@@ -12,8 +11,8 @@ import type { Answer } from '../write/writer.js';
 
 /** Example bodies of an endpoint: what is sent to each audience, and a body that it takes. */
 export interface EndpointExamples {
-  /** By audience; an empty name stands for callers of none. */
-  readonly sent: Readonly<Record<string, JsonValue>>;
+  /** By audience; null stands for callers of none. */
+  readonly sent: ReadonlyMap<string | null, JsonValue>;
   readonly taken?: JsonValue;
 }
 
@@ -38,17 +37,9 @@ const dataOf = (body: BodyPlan, rows: readonly object[]): unknown => {
   return rows[0] === undefined ? undefined : { item: rows[0] };
 };
 
-const sentTo = (
-  endpoint: EndpointPlan,
-  audience: string | null,
-  rows: MemoryStore,
-): JsonValue | undefined => {
-  const { returns } = endpoint;
-  if (returns === null) return undefined;
-  const situation = { endpoint: endpoint.name, ...(audience === null ? {} : { audience }) };
-  const body = resolve({ plan: returns }, situation);
+const sentTo = ({ endpoint, body }: Cell, rows: MemoryStore): JsonValue | undefined => {
   const found = Array.from(rows.stream(planLoad(body), { limit: SHOWN, sort: body.sort }));
-  const data = dataOf(returns, found);
+  const data = dataOf(endpoint.returns, found);
   if (data === undefined || found.length === 0) return undefined;
   // What a writer makes is JSON-ready: that is its law.
   return writeBody(body, 'interpreted').object(data) as JsonValue;
@@ -97,12 +88,12 @@ const takenBy = (input: InputPlan | null, rows: MemoryStore): JsonValue | undefi
 };
 
 const examplesAt = (api: ApiPlan, endpoint: EndpointPlan, rows: MemoryStore): EndpointExamples => {
-  const sent = audiencesAt(endpoint, api).flatMap((audience) => {
-    const body = sentTo(endpoint, audience, rows);
-    return body === undefined ? [] : [[audience ?? '', body] as const];
+  const sent = cellsAt(api, endpoint).flatMap((cell) => {
+    const body = sentTo(cell, rows);
+    return body === undefined ? [] : [[cell.audience, body] as const];
   });
   const taken = takenBy(endpoint.takes, rows);
-  return { sent: Object.fromEntries(sent), ...(taken === undefined ? {} : { taken }) };
+  return { sent: new Map(sent), ...(taken === undefined ? {} : { taken }) };
 };
 
 /** Example bodies for every endpoint of an API, written from sample rows: exactly the members that are sent. */

@@ -28,8 +28,8 @@ import {
   timestamp,
   toMany,
   toOne,
+  unlessNull,
   uuid,
-  whenPresent,
 } from '../index.js';
 import type { ColumnKind } from '../plan/column-type.js';
 import { conversionsOf } from './conversions.js';
@@ -180,7 +180,7 @@ export const shapesOf = (db: Any, columnsOf: Specs, chosen: readonly number[]): 
     const conversions = CONVERTED.get(spec.kind) ?? [];
     const pick = next(8);
     if (pick === 0) return { inside: value };
-    if (pick === 1) return whenPresent(value);
+    if (pick === 1) return unlessNull(value);
     if (pick === 2)
       return given(
         holds([v.id], (id: Any) => id % 2 === 0),
@@ -189,7 +189,7 @@ export const shapesOf = (db: Any, columnsOf: Specs, chosen: readonly number[]): 
     if (pick === 3)
       return given(
         any(not(holds([v.id], (id: Any) => id > 9)), all(holds([v.id], (id: Any) => id > 99))),
-        whenPresent(value),
+        unlessNull(value),
       );
     if (pick === 4) return at({ otherwise: value });
     if (pick === 5) return derive([value, v.id], json<unknown>(), (a: Any, id: Any) => [wordsFor(a), id]);
@@ -207,7 +207,7 @@ export const shapesOf = (db: Any, columnsOf: Specs, chosen: readonly number[]): 
       if (inner === null) return own;
       return {
         ...own,
-        to: next(3) === 0 ? whenPresent(inner(v.to)) : inner(v.to),
+        to: next(3) === 0 ? unlessNull(inner(v.to)) : inner(v.to),
         many: inner(next(2) === 0 ? v.many : some(v.many, { sort: ['id desc'], limit: 2 } as Any)),
         count: count(v.many),
         first: first(v.many, inner),

@@ -7,14 +7,12 @@ import {
   list,
   loadPlan,
   oneOfThese,
-  type RowFilter,
-  type RowQuery,
-  type SortKey,
   type Store,
   shape,
   some,
   writer,
 } from '../index.js';
+import type { RowFilter, RowQuery, SortKey } from '../kit.js';
 import { callId, stock, stockRows } from './stock.js';
 
 const PilotName = shape(stock.pilot, ({ name }) => ({ name }), { name: 'PilotName' });

@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { didYouMean, nearest } from '../index.js';
+import { didYouMean, nearest } from '../kit.js';
 import { snakeCase } from './snake-case.js';
 
 describe('names', () => {

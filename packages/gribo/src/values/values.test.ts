@@ -19,8 +19,8 @@ import {
   text,
   time,
   timestamp,
+  unlessNull,
   uuid,
-  whenPresent,
   writer,
 } from '../index.js';
 import { ENGINES, looseWriter, writeError, writtenRow } from '../testing/engines.js';
@@ -150,7 +150,7 @@ describe('values', () => {
       },
       {},
     );
-    const Thing = shape(db.thing, ({ a, b, c, d }) => ({ a, b, c, d, again: { a, c: whenPresent(c) } }));
+    const Thing = shape(db.thing, ({ a, b, c, d }) => ({ a, b, c, d, again: { a, c: unlessNull(c) } }));
     const big = 200_000;
     const cases = [
       'x'.repeat(big),

@@ -1,4 +1,4 @@
-import type { ResolvedField, ResolvedShape } from 'gribo';
+import type { ResolvedField, ResolvedShape } from 'gribo/kit';
 
 /** A column of a flat table: its dotted name, and the way to its value. */
 export interface FlatColumn {

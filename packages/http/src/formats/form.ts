@@ -1,4 +1,5 @@
-import { type InputField, type InputPlan, pointerPart } from 'gribo';
+import { pointerPart } from 'gribo';
+import type { InputField, InputPlan } from 'gribo/kit';
 import { type Format, MalformedBody, textOf } from './format.js';
 
 type Members = Record<string, unknown>;

@@ -1,4 +1,5 @@
-import { GriboError, type IssueReason, type Reader, type ReadResult, type ResolvedBody } from 'gribo';
+import { GriboError, type IssueReason, type Reader, type ReadResult } from 'gribo';
+import type { ResolvedBody } from 'gribo/kit';
 
 /** A whole response, to be put into a format. */
 export interface Sending {

@@ -1,5 +1,5 @@
 import { XMLBuilder, XMLParser, XMLValidator } from 'fast-xml-parser';
-import type { InputField } from 'gribo';
+import type { InputField } from 'gribo/kit';
 import { type Format, MalformedBody, textOf } from './format.js';
 import { xmlName, xmlText } from './xml-names.js';
 

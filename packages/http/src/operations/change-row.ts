@@ -1,4 +1,5 @@
-import type { InputPlan, Key } from 'gribo';
+import type { Key } from 'gribo';
+import type { InputPlan } from 'gribo/kit';
 import type { Exchange } from '../exchange.js';
 import { checkParent } from './check-parent.js';
 import { guardOf } from './guard-of.js';

@@ -1,4 +1,5 @@
-import { type EndpointPlan, type Guard, type LoadPlan, loadPlan } from 'gribo';
+import { type LoadPlan, loadPlan } from 'gribo';
+import type { EndpointPlan, Guard } from 'gribo/kit';
 import type { Exchange } from '../exchange.js';
 import { Problem } from '../problems/problem.js';
 import { checkUnchanged } from '../request/preconditions.js';

@@ -1,12 +1,5 @@
-import {
-  type Answer,
-  cursorOf,
-  type EndpointPlan,
-  type PageSettings,
-  type RowQuery,
-  type SortKey,
-  wantedPage,
-} from 'gribo';
+import { type Answer, cursorOf, wantedPage } from 'gribo';
+import type { EndpointPlan, PageSettings, RowQuery, SortKey } from 'gribo/kit';
 import type { Exchange } from '../exchange.js';
 import { Problem } from '../problems/problem.js';
 import { planned } from '../response/sending.js';

@@ -1,4 +1,5 @@
-import { type EndpointPlan, GriboError, isAboutMany } from 'gribo';
+import { GriboError } from 'gribo';
+import { type EndpointPlan, isAboutMany } from 'gribo/kit';
 import type { Exchange } from '../exchange.js';
 import { amendRow, createRow, removeRow, replacement } from './change-row.js';
 import { listRows } from './list-rows.js';

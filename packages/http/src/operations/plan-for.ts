@@ -1,4 +1,5 @@
-import { addColumns, GriboError, type LoadPlan, loadPlan } from 'gribo';
+import { GriboError, type LoadPlan, loadPlan } from 'gribo';
+import { addColumns } from 'gribo/kit';
 import type { Exchange } from '../exchange.js';
 import { planned } from '../response/sending.js';
 

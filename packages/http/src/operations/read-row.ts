@@ -1,4 +1,5 @@
-import type { EndpointPlan, Key } from 'gribo';
+import type { Key } from 'gribo';
+import type { EndpointPlan } from 'gribo/kit';
 import type { Exchange } from '../exchange.js';
 import { notFound, type Outcome, plain } from './outcome.js';
 import { planFor } from './plan-for.js';

@@ -1,13 +1,5 @@
-import {
-  bareIssue,
-  type ConflictError,
-  type GriboError,
-  type InputPlan,
-  pointerPart,
-  type RequestError,
-  type SayIssue,
-  spoken,
-} from 'gribo';
+import { type ConflictError, type GriboError, pointerPart, type RequestError, type SayIssue } from 'gribo';
+import { bareIssue, type InputPlan, spoken } from 'gribo/kit';
 import { Problem } from './problem.js';
 
 /** The code of an error of the library, by what it says: there may be two copies of the package. */

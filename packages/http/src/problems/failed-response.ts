@@ -1,4 +1,4 @@
-import type { EndpointPlan } from 'gribo';
+import type { EndpointPlan } from 'gribo/kit';
 import type { Settings } from '../settings.js';
 import { asProblem } from './as-problem.js';
 import { problemResponse } from './problem-response.js';

@@ -1,14 +1,14 @@
+import type { RequestIssue } from 'gribo';
 import {
   type ColumnPlan,
   didYouMean,
   type EndpointPlan,
   type FilterParameter,
-  type RequestIssue,
   type RowFilter,
   type SortKey,
   sayWanted,
   valueFromText,
-} from 'gribo';
+} from 'gribo/kit';
 import { Problem } from '../problems/problem.js';
 
 /** What the query of a request asks for. */

@@ -1,14 +1,6 @@
 import { parse } from 'content-type';
-import {
-  bareIssue,
-  type InputPlan,
-  type Issue,
-  type Reader,
-  type ReadResult,
-  reader,
-  type SayIssue,
-  spoken,
-} from 'gribo';
+import { type Issue, type Reader, type ReadResult, reader, type SayIssue } from 'gribo';
+import { bareIssue, type InputPlan, spoken } from 'gribo/kit';
 import { type Format, MalformedBody } from '../formats/format.js';
 import { Problem } from '../problems/problem.js';
 import type { Limits, Settings } from '../settings.js';

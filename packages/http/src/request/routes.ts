@@ -1,4 +1,4 @@
-import type { EndpointPlan } from 'gribo';
+import type { EndpointPlan } from 'gribo/kit';
 import { Problem } from '../problems/problem.js';
 
 /** What a path leads to: the methods that are there, and the values of its parameters. */

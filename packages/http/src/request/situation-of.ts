@@ -1,4 +1,5 @@
-import type { EndpointPlan, Situation } from 'gribo';
+import type { Situation } from 'gribo';
+import type { EndpointPlan } from 'gribo/kit';
 import type { Query } from './query.js';
 
 /** What a response is resolved for: its endpoint, whom it is for, and what the query asks. */
@@ -8,7 +9,7 @@ export const situationOf = (
   { asked, fields }: Pick<Query, 'asked' | 'fields'> = { asked: null, fields: null },
 ): Situation => ({
   endpoint: name,
-  ...(audience === null ? {} : { audience }),
+  audience,
   ...(asked === null ? {} : { asked }),
   ...(fields === null ? {} : { fields }),
 });

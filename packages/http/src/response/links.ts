@@ -1,4 +1,5 @@
-import type { DeprecationNotice, WantedPage } from 'gribo';
+import type { WantedPage } from 'gribo';
+import type { DeprecationNotice } from 'gribo/kit';
 
 /** Where a page stands among the others. */
 export interface PagePlace {

@@ -1,11 +1,5 @@
-import {
-  audiencesOf,
-  type BodyPlan,
-  type EndpointPlan,
-  GriboError,
-  isAboutMany,
-  type Situation,
-} from 'gribo';
+import { GriboError, type Situation } from 'gribo';
+import { audiencesOf, type BodyPlan, type EndpointPlan, isAboutMany } from 'gribo/kit';
 import type { Format } from '../formats/format.js';
 import { Problem } from '../problems/problem.js';
 import type { Choice } from '../request/negotiate.js';
@@ -34,8 +28,8 @@ export interface Outgoing {
 }
 
 /** Whether the response depends on who asks: then no shared cache may keep it. */
-export const isPersonal = ({ only, returns }: EndpointPlan): boolean =>
-  only !== null || (returns !== null && audiencesOf(returns).length > 0);
+export const isPersonal = ({ audiences, returns }: EndpointPlan): boolean =>
+  audiences !== null || (returns !== null && audiencesOf(returns).length > 0);
 
 const cacheControl = (endpoint: EndpointPlan, seconds: number | null): string => {
   if (isPersonal(endpoint)) return seconds === null ? 'private, no-cache' : `private, max-age=${seconds}`;

@@ -1,4 +1,5 @@
-import { type BodyPlan, contentShape, type Situation, type Writer, writer } from 'gribo';
+import { type Situation, type Writer, writer } from 'gribo';
+import { type BodyPlan, contentShape } from 'gribo/kit';
 import type { Sending, StreamSending } from '../formats/format.js';
 
 /** A body whose type is not known before it runs. */

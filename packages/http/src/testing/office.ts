@@ -113,7 +113,11 @@ export const office = api({
       returns: wrap(list(OperatorName), (content, info) => ({ data: content, total: info.total })),
       deprecated: { since: '2026-01-01', sunset: '2026-12-31', instead: '/operators' },
     }),
-    books: endpoint('GET /books', { from: stock.operator, returns: list(OperatorName), only: ['office'] }),
+    books: endpoint('GET /books', {
+      from: stock.operator,
+      returns: list(OperatorName),
+      audiences: ['office'],
+    }),
   },
 });
 

@@ -1,4 +1,4 @@
-import type { ColumnType } from 'gribo';
+import type { ColumnType } from 'gribo/kit';
 
 /** A column as a database declares it. */
 export interface ScannedColumn {

@@ -1,4 +1,4 @@
-import type { ColumnType } from 'gribo';
+import type { ColumnType } from 'gribo/kit';
 
 /** A type as a catalogue has it. */
 export interface SaidType {

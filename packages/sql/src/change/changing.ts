@@ -1,4 +1,4 @@
-import type { LinkedEntity } from 'gribo';
+import type { LinkedEntity } from 'gribo/kit';
 import type { Piece, SqlDialect } from '../dialects/dialect.js';
 import type { FlatRow } from '../load/selecting.js';
 

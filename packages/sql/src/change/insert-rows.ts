@@ -1,4 +1,4 @@
-import type { ColumnPlan, EntityPlan, Values, WorkRows } from 'gribo';
+import type { ColumnPlan, EntityPlan, Values, WorkRows } from 'gribo/kit';
 import { sql } from 'kysely';
 import type { Changing, Done } from './changing.js';
 

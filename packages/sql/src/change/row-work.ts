@@ -1,12 +1,12 @@
+import { ConflictError } from 'gribo';
 import {
-  ConflictError,
   type EntityPlan,
   type LinkedEntity,
   unknownEntity,
   type Values,
   type Work,
   type WorkRows,
-} from 'gribo';
+} from 'gribo/kit';
 import { sql } from 'kysely';
 import type { Piece, Violation } from '../dialects/dialect.js';
 import type { Changing } from './changing.js';

@@ -1,4 +1,4 @@
-import type { ColumnType, RowFilter } from 'gribo';
+import type { ColumnType, RowFilter } from 'gribo/kit';
 import type { DialectAdapter, RawBuilder } from 'kysely';
 import type { DatabaseSchema } from '../catalogue/database-schema.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';

@@ -1,5 +1,5 @@
 import { GriboError } from 'gribo';
-import type { AnyKysely } from '../any-kysely.js';
+import type { AnyKysely } from '../kysely/any-kysely.js';
 import type { SqlDialect } from './dialect.js';
 import { mysql } from './mysql/mysql.js';
 import { postgres } from './postgres/postgres.js';

@@ -1,4 +1,4 @@
-import type { ColumnType } from 'gribo';
+import type { ColumnType } from 'gribo/kit';
 import { type Form, formOf } from '../kinds/kinds.js';
 
 const asNumber = (value: unknown): number => Number(value);

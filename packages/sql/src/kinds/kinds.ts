@@ -1,4 +1,4 @@
-import type { ColumnKind, ColumnType } from 'gribo';
+import type { ColumnKind, ColumnType } from 'gribo/kit';
 
 /**
  * How values are carried between a driver and rows: what dialects tell apart. Several kinds are carried

@@ -1,4 +1,4 @@
-import type { ColumnPlan, RowFilter, SortKey } from 'gribo';
+import type { ColumnPlan, RowFilter, SortKey } from 'gribo/kit';
 import { sql } from 'kysely';
 import type { Operator, Piece, SqlColumn, SqlDialect } from '../dialects/dialect.js';
 

@@ -1,4 +1,5 @@
-import { type LoadLink, type LoadPlan, type RowQuery, wholeOrder } from 'gribo';
+import type { LoadPlan } from 'gribo';
+import { type LoadLink, type RowQuery, wholeOrder } from 'gribo/kit';
 import { type RawBuilder, sql } from 'kysely';
 import type { Piece, SqlDialect } from '../dialects/dialect.js';
 import { afterPiece, allOf, amongPiece, filterPiece, orderPiece } from './conditions.js';

@@ -1,4 +1,5 @@
-import { type LoadLink, type LoadPlan, wholeOrder } from 'gribo';
+import type { LoadPlan } from 'gribo';
+import { type LoadLink, wholeOrder } from 'gribo/kit';
 import { sql } from 'kysely';
 import type { Piece, SqlColumn } from '../dialects/dialect.js';
 import { orderPiece, refOf } from './conditions.js';

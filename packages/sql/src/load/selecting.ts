@@ -1,12 +1,5 @@
-import {
-  counts,
-  type EntityPlan,
-  type LinkPlan,
-  type LoadCount,
-  type LoadLink,
-  type LoadPlan,
-  wholeOrder,
-} from 'gribo';
+import type { LoadPlan } from 'gribo';
+import { counts, type EntityPlan, type LinkPlan, type LoadCount, type LoadLink, wholeOrder } from 'gribo/kit';
 import { sql } from 'kysely';
 import type { Piece, SqlColumn, SqlDialect } from '../dialects/dialect.js';
 import { formOf } from '../kinds/kinds.js';

@@ -1,4 +1,4 @@
-import type { ColumnPlan, ColumnType, EntityPlan, LinkedEntities } from 'gribo';
+import type { ColumnPlan, ColumnType, EntityPlan, LinkedEntities } from 'gribo/kit';
 import type { DatabaseSchema, ScannedColumn, ScannedTable } from '../catalogue/database-schema.js';
 import { dialectOf } from '../dialects/dialects.js';
 import { sqlKind } from '../kinds/kinds.js';

@@ -1,4 +1,4 @@
-import type { ColumnType } from 'gribo';
+import type { ColumnType } from 'gribo/kit';
 import { sqlKind } from '../kinds/kinds.js';
 import { quoted } from './quoted.js';
 import type { ModelColumn, ModelEntity, ModelLink, ScannedModel } from './scanned-model.js';

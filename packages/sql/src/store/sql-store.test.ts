@@ -1,5 +1,6 @@
 import { expect } from 'chai';
-import { loadPlan, type RowQuery, shape, some } from 'gribo';
+import { loadPlan, shape, some } from 'gribo';
+import type { RowQuery } from 'gribo/kit';
 import { sql } from 'kysely';
 import { callId, stock, stockRows } from '../../../gribo/src/testing/stock.js';
 import { describeStore } from '../../../gribo/src/testing/store-suite.js';

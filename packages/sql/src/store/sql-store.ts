@@ -1,24 +1,21 @@
+import { GriboError, type Key, type LoadPlan, type Store } from 'gribo';
 import {
   addColumns,
   type ChangePlan,
   checkStorable,
-  GriboError,
   type Guard,
-  type Key,
   type KeyValue,
   type LinkedEntities,
   type LinkedEntity,
-  type LoadPlan,
   planChange,
   type RowFilter,
   type RowQuery,
   runChange,
-  type Store,
   unknownEntity,
   type Values,
   type WantedChange,
   wholeOrder,
-} from 'gribo';
+} from 'gribo/kit';
 import { CompiledQuery, type RawBuilder, sql } from 'kysely';
 import type { Changing, Done } from '../change/changing.js';
 import { RowWork } from '../change/row-work.js';

@@ -1,5 +1,5 @@
 import { PGlite } from '@electric-sql/pglite';
-import type { EntityPlan, LinkedEntities } from 'gribo';
+import type { EntityPlan, LinkedEntities } from 'gribo/kit';
 import { CompiledQuery, Kysely, MysqlDialect, PostgresDialect, SqliteDialect, sql } from 'kysely';
 import { createPool } from 'mysql2';
 import pg from 'pg';

@@ -37,8 +37,8 @@ import {
   timestamp,
   toMany,
   toOne,
+  unlessNull,
   uuid,
-  whenPresent,
 } from '../../index.js';
 
 const db = model(
@@ -77,7 +77,7 @@ const Crate = shape(
     name: c.name,
     free: c.free,
     note: c.note,
-    sign: whenPresent(c.note),
+    sign: unlessNull(c.note),
     count: c.count,
     load: c.load,
     weight: c.weight,
@@ -140,7 +140,7 @@ const store = api({
     owners: collection('/owners', db.owner, {
       list: list(Owner),
       create: { takes: NewOwner },
-      only: ['office'],
+      audiences: ['office'],
     }),
     lines: endpoint('GET /lines', {
       from: db.crate,
@@ -500,10 +500,16 @@ const CASES: readonly Case[] = [
   ['another path', 'endpoints/lines/path', '/rows', 'breaking route-changed', 'breaking route-changed'],
   ['another method', 'endpoints/lines/method', 'POST', 'breaking route-changed', 'breaking route-changed'],
   ['another name', 'endpoints/lines/name', 'rows', 'risky endpoint-renamed', 'risky endpoint-renamed'],
-  ['fewer callers', 'endpoints/lines/only', ['office'], 'breaking audience-removed', 'safe audience-added'],
+  [
+    'fewer callers',
+    'endpoints/lines/audiences',
+    ['office'],
+    'breaking audience-removed',
+    'safe audience-added',
+  ],
   [
     'another caller',
-    'endpoints/owners.list/only',
+    'endpoints/owners.list/audiences',
     ['office', 'public'],
     'safe audience-added',
     'breaking audience-removed',

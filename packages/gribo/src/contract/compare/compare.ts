@@ -48,8 +48,8 @@ const pairs = (before: Contract, after: Contract): readonly Pair[] => {
   return [...found, ...fresh.filter((endpoint) => !paired.has(endpoint)).map((now): Pair => [null, now])];
 };
 
-const audiencesOf = ({ only, returns }: ContractEndpoint): readonly (string | null)[] =>
-  only ?? returns?.variants.flatMap(({ audiences }) => audiences) ?? [null];
+const audiencesOf = ({ audiences: answered, returns }: ContractEndpoint): readonly (string | null)[] =>
+  answered ?? returns?.variants.flatMap(({ audiences }) => audiences) ?? [null];
 
 /** Compares two contracts and joins what is alike at several endpoints. */
 class Comparing {
@@ -69,7 +69,7 @@ class Comparing {
     const message = `There is no audience ${name} any more.`;
     const gone: Change = { code: 'audience-removed', effect: 'breaking', path: '', message };
     for (const endpoint of before.endpoints) {
-      const isFor = endpoint.only === undefined && endpoint.returns !== undefined;
+      const isFor = endpoint.audiences === undefined && endpoint.returns !== undefined;
       if (isFor) this.#add(gone, 'endpoint', endpoint.name, [name]);
     }
   }

@@ -23,7 +23,7 @@ const routeChanges = (before: ContractEndpoint, after: ContractEndpoint): readon
 };
 
 const audienceChanges = (before: ContractEndpoint, after: ContractEndpoint): readonly Change[] => {
-  const [was, is] = [before.only, after.only];
+  const [was, is] = [before.audiences, after.audiences];
   if (is === undefined) {
     return was === undefined ? [] : [changeOf('audience-added', 'safe', '', 'It answers everybody now.')];
   }

@@ -1,8 +1,7 @@
 import type { ApiPlan, EndpointPlan, FilterParameter } from '../../plan/api-plan.js';
-import { audiencesAt } from '../../plan/audiences-at.js';
 import { type BodyPlan, isAboutMany } from '../../plan/declared.js';
 import type { ColumnPlan } from '../../plan/entity-plan.js';
-import { resolveBody } from '../../resolve/resolve-body.js';
+import { cellsAt } from '../../resolve/matrix.js';
 import { freeze } from '../../util/freeze.js';
 import {
   CONTRACT_LAYOUT,
@@ -74,7 +73,7 @@ class ContractBuilder {
   }
 
   #endpoint(endpoint: EndpointPlan): ContractEndpoint {
-    const { name, method, path, operation, entity, about, only, deprecated, takes, returns } = endpoint;
+    const { name, method, path, operation, entity, about, audiences, deprecated, takes, returns } = endpoint;
     const page = returns?.kind === 'envelope' ? returns.page : null;
     const returned = returns === null ? null : this.#returned(endpoint, returns);
     return {
@@ -84,7 +83,7 @@ class ContractBuilder {
       ...(operation === null ? {} : { operation }),
       entity: entity.name,
       ...(about === null ? {} : { about }),
-      ...(only === null ? {} : { only }),
+      ...(audiences === null ? {} : { audiences }),
       ...(deprecated === null ? {} : { deprecated }),
       parameters: pathParameters(endpoint),
       filters: endpoint.filters.map(filterParameter),
@@ -104,11 +103,9 @@ class ContractBuilder {
     const page = returns.kind === 'envelope' ? returns.page : null;
     const byShape = new Map<string, (string | null)[]>();
     const asks = new Set<string>();
-    for (const audience of audiencesAt(endpoint, this.#plan)) {
-      const situation = { endpoint: endpoint.name, ...(audience === null ? {} : { audience }) };
-      const { body } = resolveBody(returns, situation, true);
-      for (const name of body.asks) asks.add(name);
-      const shape = this.#shapes.nameOf(body.shape, { endpoint: endpoint.name, audience, page });
+    for (const { audience, open } of cellsAt(this.#plan, endpoint)) {
+      for (const name of open.asks) asks.add(name);
+      const shape = this.#shapes.nameOf(open.shape, { endpoint: endpoint.name, audience, page });
       byShape.set(shape, [...(byShape.get(shape) ?? []), audience]);
     }
     const variants = [...byShape].map(([shape, audiences]) => ({ audiences, shape }));

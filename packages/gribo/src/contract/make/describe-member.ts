@@ -89,24 +89,24 @@ const mayShowNull = (node: ResolvedNode, nullable: boolean): boolean =>
 
 /** When a member is there: nothing is said where it always is. */
 const whenOf = (
-  { condition, whenPresent, node }: ResolvedField,
+  { condition, unlessNull, node }: ResolvedField,
   nullable: boolean,
 ): Pick<ContractMember, 'when' | 'asks'> => {
-  if (condition === null) return whenPresent && mayShowNull(node, nullable) ? { when: 'some' } : {};
+  if (condition === null) return unlessNull && mayShowNull(node, nullable) ? { when: 'some' } : {};
   const asks = namesAsked(condition);
   return { when: unasked(condition) === false ? 'asked' : 'some', ...(asks.length === 0 ? {} : { asks }) };
 };
 
 /** One member as its callers know it. */
 export const describeMember = (field: ResolvedField, context: MemberContext): ContractMember => {
-  const { name, node, whenPresent, deprecated } = field;
+  const { name, node, unlessNull, deprecated } = field;
   const nullable = isNullable(node, context);
   const about = isValue(node) ? aboutOf(node) : null;
   const example = isValue(node) ? jsonExample(node) : undefined;
   return {
     name,
     type: typeOf(node, context),
-    ...(nullable && !whenPresent ? { nullable: true } : {}),
+    ...(nullable && !unlessNull ? { nullable: true } : {}),
     ...whenOf(field, nullable),
     ...(deprecated === null ? {} : { deprecated }),
     ...(about === null ? {} : { about }),

@@ -5,8 +5,8 @@ import { lastPart } from '../../resolve/resolver.js';
 import type { ContractMember, ContractShape, ContractType } from '../contract.js';
 import { describeMember } from './describe-member.js';
 
-/** Where a shape is met: what tells its names apart from those of others that are called alike. */
-export interface Meeting {
+/** The place in an API where a shape stands first: what tells its names apart from those of others that are called alike. */
+export interface ShapePlace {
   readonly endpoint: string;
   readonly audience: string | null;
   readonly page: PageSettings | null;
@@ -49,8 +49,8 @@ export class ShapeCatalog {
   readonly #known = new Map<ResolvedShape, number>();
   readonly #names = new Map<number, string>();
   readonly #taken: Set<string>;
-  /** Where each name was given first. */
-  readonly #met = new Map<string, Meeting>();
+  /** Where each name stands first. */
+  readonly #places = new Map<string, ShapePlace>();
 
   /** @param taken names that others have already */
   constructor(taken: Iterable<string> = []) {
@@ -58,11 +58,11 @@ export class ShapeCatalog {
   }
 
   /** The name of a shape, found or made. The outermost shape chooses before those inside it. */
-  nameOf(shape: ResolvedShape, meeting: Meeting): string {
-    return this.#name(this.#number(shape, meeting.page), meeting);
+  nameOf(shape: ResolvedShape, place: ShapePlace): string {
+    return this.#name(this.#number(shape, place.page), place);
   }
 
-  /** Every shape by its name, in the order in which they were met. */
+  /** Every shape by its name, in the order in which they were found. */
   shapes(): Readonly<Record<string, ContractShape>> {
     const rename = (of: string): string => this.#names.get(Number(of)) ?? of;
     const named = [...this.#names].map(([number, name]) => {
@@ -89,28 +89,28 @@ export class ShapeCatalog {
     return number;
   }
 
-  #name(number: number, meeting: Meeting): string {
+  #name(number: number, place: ShapePlace): string {
     const known = this.#names.get(number);
     if (known !== undefined) return known;
     const { base, shape } = this.#entries[number] as Entry;
-    const name = this.#freeName(base, meeting);
+    const name = this.#freeName(base, place);
     this.#taken.add(name);
-    this.#met.set(name, meeting);
+    this.#places.set(name, place);
     this.#names.set(number, name);
-    this.#nameInside(shape.members, meeting);
+    this.#nameInside(shape.members, place);
     return name;
   }
 
-  #nameInside(members: readonly ContractMember[], meeting: Meeting): void {
+  #nameInside(members: readonly ContractMember[], place: ShapePlace): void {
     for (const { type } of members) {
-      if (type.kind === 'group') this.#nameInside(type.members, meeting);
-      else if (type.kind === 'object' || type.kind === 'list') this.#name(Number(type.of), meeting);
+      if (type.kind === 'group') this.#nameInside(type.members, place);
+      else if (type.kind === 'object' || type.kind === 'list') this.#name(Number(type.of), place);
     }
   }
 
   /** The shape's own name; where it is taken, with what is different here behind it: operation, audience, or a number. */
-  #freeName(base: string, { endpoint, audience }: Meeting): string {
-    const first = this.#met.get(base);
+  #freeName(base: string, { endpoint, audience }: ShapePlace): string {
+    const first = this.#places.get(base);
     if (first === undefined && !this.#taken.has(base)) return base;
     const operation = first?.endpoint === endpoint ? [] : [plainName(lastPart(endpoint))];
     const whom = first?.audience === audience || audience === null ? [] : [plainName(audience)];

@@ -230,7 +230,11 @@ describe('api', () => {
         audiences: ['agent', 'office'],
         asks: ['operator'],
         endpoints: {
-          vessels: collection('/vessels', fleet.vessel, { list: list(Odd), read: Odd, only: ['nobody'] }),
+          vessels: collection('/vessels', fleet.vessel, {
+            list: list(Odd),
+            read: Odd,
+            audiences: ['nobody'],
+          }),
           again: endpoint('GET /vessels/{id}', { from: fleet.vessel, returns: Odd }),
           other: endpoint('GET /other/{number}/{number}', { from: fleet.vessel, returns: Card }),
         },

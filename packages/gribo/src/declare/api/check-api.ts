@@ -70,7 +70,7 @@ export const checkApi = (plan: ApiPlan, asks: readonly string[] | null): readonl
   for (const endpoint of endpoints) {
     checkParameters(endpoint, findings);
     checkFilters(endpoint, findings);
-    checkAudiences(endpoint.only ?? [], audiences, endpoint.name, findings);
+    checkAudiences(endpoint.audiences ?? [], audiences, endpoint.name, findings);
     if (endpoint.returns !== null) bodies.add(endpoint.returns);
   }
   for (const body of bodies) {

@@ -55,8 +55,11 @@ export interface CollectionOptions<D, L, K extends keyof D> {
   readonly filters?: (row: Row<D, L, K>) => Readonly<Record<string, FilterMember>>;
   /** The columns that a caller may sort the list by. */
   readonly sort?: readonly (keyof ColumnsOf<D, K> & string)[];
-  /** The audiences it answers. Left out: everybody. */
-  readonly only?: readonly string[];
+  /**
+   * The audiences it answers, all of its operations or each by its name: `{ remove: ['harbourMaster'] }`. An
+   * operation that is left out answers everybody.
+   */
+  readonly audiences?: readonly string[] | { readonly [P in Operation]?: readonly string[] };
   /** Says that it will go; sent along with every response. */
   readonly deprecated?: Deprecation;
   /** What its operations do, each in a sentence, for descriptions. */
@@ -102,7 +105,7 @@ interface LooseOptions {
   readonly under?: string;
   readonly filters?: (row: object) => Readonly<Record<string, unknown>>;
   readonly sort?: readonly string[];
-  readonly only?: readonly string[];
+  readonly audiences?: readonly string[] | { readonly [operation: string]: readonly string[] };
   readonly deprecated?: Deprecation;
   readonly about?: { readonly [operation: string]: string };
 }
@@ -117,7 +120,7 @@ const METHODS: Readonly<Record<Operation, string>> = {
 };
 
 const OPERATIONS_IN_ORDER = Object.keys(METHODS) as Operation[];
-const SETTINGS = ['under', 'filters', 'sort', 'only', 'deprecated', 'about'];
+const SETTINGS = ['under', 'filters', 'sort', 'audiences', 'deprecated', 'about'];
 
 /** Reads the options of one collection, and gathers what is wrong with them. */
 class CollectionBuilder {
@@ -143,8 +146,8 @@ class CollectionBuilder {
     for (const operation of OPERATIONS_IN_ORDER) {
       const given = this.#options[operation];
       if (given === undefined) continue;
-      const isList = operation === 'list';
-      const path = isList || operation === 'create' ? this.#path : this.#path + this.#keyPath();
+      const isMany = operation === 'list';
+      const path = isMany || operation === 'create' ? this.#path : this.#path + this.#keyPath();
       const body = this.#bodyOf(operation, given);
       plans.set(
         operation,
@@ -157,9 +160,9 @@ class CollectionBuilder {
           returns: body,
           takes: this.#inputOf(operation, given),
           under,
-          filters: isList ? filters : freeze([]),
-          sort: isList ? sort : freeze([]),
-          only: this.#options.only === undefined ? null : freeze([...this.#options.only]),
+          filters: isMany ? filters : freeze([]),
+          sort: isMany ? sort : freeze([]),
+          audiences: this.#audiencesOf(operation),
           deprecated,
           about: this.#options.about?.[operation] ?? null,
         }),
@@ -182,13 +185,27 @@ class CollectionBuilder {
     for (const name of Object.keys(this.#options)) {
       if (!known.includes(name)) this.#refuse(name, `there is no such operation.${didYouMean(name, known)}`);
     }
-    for (const operation of Object.keys(this.#options.about ?? {})) {
-      if (OPERATIONS_IN_ORDER.some((name) => name === operation) && operation in this.#options) continue;
-      this.#refuse('about', `the collection has no operation "${operation}"`);
-    }
+    const { about, audiences } = this.#options;
+    this.#checkOperations('about', about ?? {});
+    this.#checkOperations('audiences', Array.isArray(audiences) ? {} : (audiences ?? {}));
     if (!OPERATIONS_IN_ORDER.some((operation) => this.#options[operation] !== undefined)) {
       this.#refuse('', 'it has no operation: give it a list, read, create, replace, amend or remove');
     }
+  }
+
+  /** What is said of operations is said of those that there are. */
+  #checkOperations(setting: string, said: object): void {
+    const there = OPERATIONS_IN_ORDER.filter((operation) => this.#options[operation] !== undefined);
+    for (const name of Object.keys(said)) {
+      if (there.some((operation) => operation === name)) continue;
+      this.#refuse(setting, `the collection has no operation "${name}".${didYouMean(name, there)}`);
+    }
+  }
+
+  #audiencesOf(operation: Operation): readonly string[] | null {
+    const { audiences } = this.#options;
+    const named = isList(audiences) ? audiences : audiences?.[operation];
+    return named === undefined ? null : freeze([...named]);
   }
 
   #bodyOf(operation: Operation, given: unknown): BodyPlan | null {
@@ -261,6 +278,9 @@ class CollectionBuilder {
   }
 }
 
+const isList = (audiences: LooseOptions['audiences']): audiences is readonly string[] =>
+  Array.isArray(audiences);
+
 const planOf = (body: unknown): BodyPlan | null =>
   (typeof body === 'function' || typeof body === 'object') && body !== null && 'plan' in body
     ? (body.plan as BodyPlan)
@@ -271,7 +291,8 @@ const planOf = (body: unknown): BodyPlan | null =>
  *
  * @param path where its rows are: `/vessels`; for a child, `/port-calls/{portCall}/cargo`
  * @param over the entity
- * @param options `list read create replace amend remove`, `under`, `filters`, `sort`, `only`, `deprecated`, `about`
+ * @param options `list read create replace amend remove`, `under`, `filters`, `sort`,
+ * `audiences`, `deprecated`, `about`
  * @throws {DeclarationError} `DECLARATION` listing everything that is wrong with it
  * @example
  * collection('/vessels', db.vessel, { list: list(VesselCard), read: VesselDetail, remove: true })

@@ -34,7 +34,7 @@ export interface EndpointOptions {
   /** The input it takes. */
   readonly takes?: InputOf<unknown>;
   /** The audiences it answers. Left out: everybody. */
-  readonly only?: readonly string[];
+  readonly audiences?: readonly string[];
   /** Says that it will go; sent along with every response. */
   readonly deprecated?: Deprecation;
   /** What it does, in a sentence, for descriptions. */
@@ -77,8 +77,8 @@ export const inputFinding = (route: string, entity: EntityPlan, takes: InputPlan
  * Declares one endpoint.
  *
  * @param route the method and the path, with parameters in braces: `GET /vessels/{id}`
- * @param options `from`: the entity; `returns`: a body over it; `takes`: its input; `only`: the
- * audiences it answers; `deprecated`: says that it will go; `about`: a sentence for descriptions
+ * @param options `from`: the entity; `returns`: a body over it; `takes`: its input; `audiences`:
+ * those that it answers; `deprecated`: says that it will go; `about`: a sentence for descriptions
  * @throws {DeclarationError} `DECLARATION` where the route is no method and path, or the shape is
  * over another entity
  * @example
@@ -115,7 +115,7 @@ export const endpoint = <const R extends string, const O extends EndpointOptions
     under: null,
     filters: freeze([]),
     sort: freeze([]),
-    only: options.only === undefined ? null : freeze([...options.only]),
+    audiences: options.audiences === undefined ? null : freeze([...options.audiences]),
     deprecated,
     about: options.about ?? null,
   });

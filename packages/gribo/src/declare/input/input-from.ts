@@ -83,7 +83,7 @@ class TurnRound {
         return 'it is there under a condition only';
       case 'unsealed':
         return 'it is sealed: say so yourself if it may come in';
-      case 'whenPresent':
+      case 'unlessNull':
       case 'deprecated':
         return this.#node(node.node, member);
       default:

@@ -10,7 +10,6 @@ import {
   constant,
   contains,
   count,
-  counts,
   deprecated,
   derive,
   entity,
@@ -32,9 +31,10 @@ import {
   text,
   toMany,
   toOne,
+  unlessNull,
   unseal,
-  whenPresent,
 } from '../../index.js';
+import { counts } from '../../kit.js';
 import { declarationError, writeError, written, writtenRow } from '../../testing/engines.js';
 import { bareVesselRow, fleet, vesselRow } from '../../testing/fleet.js';
 
@@ -207,7 +207,7 @@ describe('count, first and some', () => {
   });
 });
 
-describe('constant, everything and whenPresent', () => {
+describe('constant, everything and unlessNull', () => {
   it('write a fixed JSON value, a fresh one each time', () => {
     const S = shape(fleet.vessel, () => ({
       a: constant('x'),
@@ -232,11 +232,11 @@ describe('constant, everything and whenPresent', () => {
   });
 
   it('leave a member out where it is null, wherever it stands', () => {
-    const Before = shape(fleet.vessel, (v) => ({ sign: whenPresent(v.callSign), id: v.id }));
-    const Between = shape(fleet.vessel, (v) => ({ id: v.id, sign: whenPresent(v.callSign), name: v.name }));
+    const Before = shape(fleet.vessel, (v) => ({ sign: unlessNull(v.callSign), id: v.id }));
+    const Between = shape(fleet.vessel, (v) => ({ id: v.id, sign: unlessNull(v.callSign), name: v.name }));
     const Only = shape(fleet.vessel, (v) => ({
-      sign: whenPresent(v.callSign),
-      op: whenPresent(CallOperator(v.operator)),
+      sign: unlessNull(v.callSign),
+      op: unlessNull(CallOperator(v.operator)),
     }));
     const all = [vesselRow, bareVesselRow];
     expect(written(list(Before), all)).to.deep.equal([{ sign: 'QA1', id: 1 }, { id: 2 }]);
@@ -417,7 +417,7 @@ describe('at, given and unseal', () => {
         c: unseal('agent', v.name),
         d: deprecated(v.name, { since: 'soon' }),
         e: given('agent' as Any, v.name),
-        f: whenPresent(v.masterPhone),
+        f: unlessNull(v.masterPhone),
       })),
     );
     for (const name of ['a', 'b', 'f'])

@@ -53,10 +53,10 @@ import {
   timestamp,
   toMany,
   toOne,
+  unlessNull,
   unseal,
   upper,
   uuid,
-  whenPresent,
   wrap,
   writer,
 } from '../../index.js';
@@ -150,8 +150,8 @@ const VesselDetail = shape(db.vessel, (v) => {
     short: shorten(v.callSign, 3),
     label: labelled(v.kind, { bulk: 'Bulk carrier', tanker: 'Tanker' }),
     fixed: constant('vessel'),
-    sign: whenPresent(v.callSign),
-    owner: whenPresent(OperatorBrief(v.operator)),
+    sign: unlessNull(v.callSign),
+    owner: unlessNull(OperatorBrief(v.operator)),
     phone: masked(v.operator.phone),
     old: deprecated(v.name, {}),
   };

@@ -27,10 +27,10 @@ export interface DocumentOptions {
 
 /** The contract of what one audience sees; null: callers of none. */
 export const contractFor = (contract: Contract, audience: string | null): Contract => {
-  const answers = ({ only }: ContractEndpoint): boolean =>
-    only === undefined || (audience !== null && only.includes(audience));
+  const answers = ({ audiences }: ContractEndpoint): boolean =>
+    audiences === undefined || (audience !== null && audiences.includes(audience));
   const endpoints = contract.endpoints.filter(answers).map((endpoint): ContractEndpoint => {
-    const { only: _only, returns, ...rest } = endpoint;
+    const { audiences: _audiences, returns, ...rest } = endpoint;
     if (returns === undefined) return rest;
     const variants = returns.variants
       .filter(({ audiences }) => audiences.includes(audience))
@@ -126,11 +126,11 @@ class DocumentWriter {
   }
 
   #operation(endpoint: ContractEndpoint): JsonSchema {
-    const { name, about, only, takes, deprecated } = endpoint;
+    const { name, about, audiences, takes, deprecated } = endpoint;
     const { formats, refTo } = this.#context;
     const parameters = operationParameters(endpoint, formats, this.#options.formatParameter === true);
     const notice = deprecated?.instead == null ? null : `Use ${deprecated.instead} instead.`;
-    const whom = only === undefined ? null : `Answers ${only.join(', ')} only.`;
+    const whom = audiences === undefined ? null : `Answers ${audiences.join(', ')} only.`;
     const description = [about, whom, notice].filter((part) => part != null).join(' ');
     return {
       operationId: name,
@@ -138,7 +138,7 @@ class DocumentWriter {
       ...(description === '' ? {} : { description }),
       tags: [tagOf(endpoint)],
       ...(deprecated === undefined ? {} : { deprecated: true }),
-      ...(only === undefined ? {} : { 'x-audiences': only }),
+      ...(audiences === undefined ? {} : { 'x-audiences': audiences }),
       ...(parameters.length === 0 ? {} : { parameters }),
       ...(takes === undefined
         ? {}

@@ -110,10 +110,10 @@ const sentExamples = (
   { name, returns }: ContractEndpoint,
   { examples }: BodyContext,
 ): { readonly examples?: JsonSchema } => {
-  const { sent = {} } = examples[name] ?? {};
+  const sent = examples[name]?.sent;
   const found = (returns?.variants ?? []).flatMap(({ audiences }) => {
     const [whom = null] = audiences;
-    const value = sent[whom ?? ''];
+    const value = sent?.get(whom);
     const label = audiences.find((audience) => audience !== null) ?? 'everybody';
     return value === undefined ? [] : [[label, { summary: audienceText(audiences), value }] as const];
   });

@@ -29,11 +29,11 @@ const headersOf = (endpoint: ContractEndpoint): JsonSchema => {
 
 /** The statuses of problems, and what each of them means here. */
 const problemsOf = (endpoint: ContractEndpoint): Readonly<Record<string, string>> => {
-  const { parameters, operation, takes, only, returns } = endpoint;
+  const { parameters, operation, takes, audiences, returns } = endpoint;
   const changes = operation === 'replace' || operation === 'amend' || operation === 'remove';
   return {
     400: takes === undefined ? 'The query is wrong.' : 'The query is wrong, or the body cannot be read.',
-    ...(only === undefined ? {} : { 403: `It answers ${only.join(', ')} only.` }),
+    ...(audiences === undefined ? {} : { 403: `It answers ${audiences.join(', ')} only.` }),
     ...(parameters.length === 0 ? {} : { 404: 'There is no such row.' }),
     ...(returns === undefined ? {} : { 406: 'No format that the caller accepts is there.' }),
     ...(takes === undefined && operation !== 'remove' ? {} : { 409: 'It does not fit what is stored.' }),

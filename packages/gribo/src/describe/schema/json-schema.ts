@@ -42,8 +42,8 @@ const resolvedFor = (plan: BodyPlan, situation: Situation) =>
 const ofBody = (plan: BodyPlan, situation: Situation, style: SchemaStyle): JsonSchema => {
   const catalog = new ShapeCatalog();
   const page = plan.kind === 'envelope' ? plan.page : null;
-  const meeting = { endpoint: situation.endpoint ?? '', audience: situation.audience ?? null, page };
-  const $ref = style.refTo(catalog.nameOf(resolvedFor(plan, situation).shape, meeting));
+  const place = { endpoint: situation.endpoint ?? '', audience: situation.audience ?? null, page };
+  const $ref = style.refTo(catalog.nameOf(resolvedFor(plan, situation).shape, place));
   const $defs = mapped(catalog.shapes(), (shape) => shapeSchema(shape, style));
   return plan.kind === 'list'
     ? { $schema: DRAFT, type: 'array', items: { $ref }, $defs }

@@ -7,8 +7,8 @@ import type { ColumnPlan, EntityPlan, LinkPlan } from '../../plan/entity-plan.js
 import type { ListSelection } from '../../plan/filter.js';
 import type { InputField, InputPlan } from '../../plan/input-plan.js';
 import type { ResolvedField, ResolvedNode, ResolvedShape, RowCondition } from '../../plan/resolved.js';
+import { cellsAt } from '../../resolve/matrix.js';
 import { namesAsked } from '../../resolve/open-asks.js';
-import { resolveBody } from '../../resolve/resolve-body.js';
 import { freeze } from '../../util/freeze.js';
 
 /** What a column does on its way: docs/trace.md says for each what it means. */
@@ -37,7 +37,7 @@ export interface Flow {
 /** A flow before it is known for whom it is. */
 type BareFlow = Omit<Flow, 'audiences'>;
 
-/** What was met on the way down to a member. */
+/** What is known on the way down to a member. */
 interface Place {
   readonly endpoint: string;
   readonly member: string;
@@ -120,6 +120,8 @@ class BodyFlows {
     switch (condition.kind) {
       case 'holds':
         for (const input of condition.inputs) this.#value(input, 'decides', [], place);
+        return;
+      case 'asked':
         return;
       case 'all':
       case 'any':
@@ -211,19 +213,13 @@ class FlowTable {
 export const lineage = (api: { readonly plan: ApiPlan }): readonly Flow[] => {
   const table = new FlowTable();
   for (const endpoint of api.plan.endpoints) {
-    const { name, returns, takes, entity } = endpoint;
+    const { name, takes, entity } = endpoint;
+    for (const { audience, open } of cellsAt(api.plan, endpoint)) {
+      const found = new BodyFlows();
+      found.shape(open.shape, { endpoint: name, member: '', asks: [], entity });
+      for (const flow of found.flows) table.add(flow, audience);
+    }
     for (const audience of audiencesAt(endpoint, api.plan)) {
-      const situation = { endpoint: name, ...(audience === null ? {} : { audience }) };
-      if (returns !== null) {
-        const found = new BodyFlows();
-        found.shape(resolveBody(returns, situation, true).body.shape, {
-          endpoint: name,
-          member: '',
-          asks: [],
-          entity,
-        });
-        for (const flow of found.flows) table.add(flow, audience);
-      }
       for (const flow of queryFlows(endpoint)) table.add(flow, audience);
       if (takes !== null) for (const flow of inputFlows(takes, name)) table.add(flow, audience);
     }

@@ -87,17 +87,17 @@ export class ShapeBytes {
 
   #load(field: ResolvedField, at: string): LoadedField {
     const member = `${at}.${field.name}`;
-    const { name, condition, whenPresent, node } = field;
-    if (condition === null) return this.#loaded(name, null, whenPresent, this.#loadNode(node, member));
+    const { name, condition, unlessNull, node } = field;
+    if (condition === null) return this.#loaded(name, null, unlessNull, this.#loadNode(node, member));
     const test = this.#loads.test(condition, member);
     this.#conditions++;
     const value = this.#loads.onlyIf(test, () => this.#loadNode(node, member));
     this.#conditions--;
-    return this.#loaded(name, test, whenPresent, value);
+    return this.#loaded(name, test, unlessNull, value);
   }
 
-  #loaded(name: string, test: string | null, whenPresent: boolean, value: LoadedValue): LoadedField {
-    const parts = [test, whenPresent ? isThere(value) : null].filter((part) => part !== null);
+  #loaded(name: string, test: string | null, unlessNull: boolean, value: LoadedValue): LoadedField {
+    const parts = [test, unlessNull ? isThere(value) : null].filter((part) => part !== null);
     return { name, present: parts.length === 0 ? null : parts.join('&&'), value };
   }
 

@@ -64,8 +64,8 @@ export class ShapeObject {
 
   #member(field: ResolvedField, at: string): MemberCode {
     const member = `${at}.${field.name}`;
-    const { name, condition, whenPresent, node } = field;
-    if (condition === null && !whenPresent) return { name, present: null, value: this.#value(node, member) };
+    const { name, condition, unlessNull, node } = field;
+    if (condition === null && !unlessNull) return { name, present: null, value: this.#value(node, member) };
     const made = this.#loads.local('m');
     const make = (): void => this.#loads.out.line(`${made}=${this.#value(node, member)};`);
     if (condition === null) {
@@ -74,7 +74,7 @@ export class ShapeObject {
     }
     const test = this.#loads.test(condition, member);
     this.#loads.onlyIf(test, make);
-    return { name, present: whenPresent ? `${test}&&${made}!==null` : test, value: made };
+    return { name, present: unlessNull ? `${test}&&${made}!==null` : test, value: made };
   }
 
   #value(node: ResolvedNode, member: string): string {

@@ -199,6 +199,9 @@ export class RowLoads {
         this.out.line(`${name}=false;`);
         return this.onlyIf(`${guard}!==null`, call);
       }
+      case 'asked':
+        // Of what is left open nothing is asked.
+        return this.out.line(`${name}=false;`);
       case 'all':
       case 'any': {
         this.out.line(`${name}=${condition.kind === 'all'};`);

@@ -14,7 +14,7 @@ interface FieldMaker {
   readonly name: string;
   readonly segment: string;
   readonly test: Test | null;
-  readonly whenPresent: boolean;
+  readonly unlessNull: boolean;
   readonly make: Make;
 }
 
@@ -58,9 +58,9 @@ export class Interpreter {
     };
   }
 
-  #field({ name, condition, whenPresent, node }: ResolvedField): FieldMaker {
+  #field({ name, condition, unlessNull, node }: ResolvedField): FieldMaker {
     const test = condition === null ? null : this.#test(condition);
-    return { name, segment: segmentOf(name), test, whenPresent, make: this.#node(node) };
+    return { name, segment: segmentOf(name), test, unlessNull, make: this.#node(node) };
   }
 
   #node(node: ResolvedNode): Make {
@@ -118,6 +118,9 @@ export class Interpreter {
           return verdictOf(condition.test, inputs(row));
         };
       }
+      case 'asked':
+        // Of what is left open nothing is asked.
+        return () => false;
       case 'all': {
         const tests = condition.of.map((part) => this.#test(part));
         return (row) => tests.every((test) => test(row));
@@ -151,7 +154,7 @@ const verdictOf = (test: (...inputs: never[]) => unknown, inputs: never[]): bool
 const writeField = (maker: FieldMaker, row: LooseRow, made: Record<string, unknown>): void => {
   if (maker.test !== null && !maker.test(row)) return;
   const value = maker.make(row);
-  if (value !== null || !maker.whenPresent) setMember(made, maker.name, value);
+  if (value !== null || !maker.unlessNull) setMember(made, maker.name, value);
 };
 
 /** The values of all rows, in order; what is wrong with one says which. */

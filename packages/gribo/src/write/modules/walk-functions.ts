@@ -87,6 +87,8 @@ class FunctionWalk {
         this.#visitor.user(condition.test, member);
         for (const input of condition.inputs) this.#value(input, member);
         return;
+      case 'asked':
+        return;
       case 'all':
       case 'any':
         for (const part of condition.of) this.#condition(part, member);

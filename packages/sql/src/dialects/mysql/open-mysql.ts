@@ -1,5 +1,5 @@
 import { Kysely, MysqlDialect } from 'kysely';
-import type { AnyKysely } from '../../any-kysely.js';
+import type { AnyKysely } from '../../kysely/any-kysely.js';
 import { driver, PATIENCE } from '../driver.js';
 
 export const openMysql = async (url: string): Promise<AnyKysely> => {

@@ -1,5 +1,5 @@
 import { Kysely, PostgresDialect } from 'kysely';
-import type { AnyKysely } from '../../any-kysely.js';
+import type { AnyKysely } from '../../kysely/any-kysely.js';
 import { driver, PATIENCE } from '../driver.js';
 import { type EmbeddedPostgres, pgliteDialect } from './pglite-dialect.js';
 

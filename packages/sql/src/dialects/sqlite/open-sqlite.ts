@@ -1,5 +1,5 @@
 import { Kysely, SqliteDialect } from 'kysely';
-import type { AnyKysely } from '../../any-kysely.js';
+import type { AnyKysely } from '../../kysely/any-kysely.js';
 import { driver } from '../driver.js';
 
 export const openSqlite = async (path: string): Promise<AnyKysely> => {

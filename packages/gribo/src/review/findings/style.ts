@@ -1,11 +1,9 @@
 import type { ApiPlan } from '../../plan/api-plan.js';
-import type { DeclaredField, DeclaredNode, ShapePlan } from '../../plan/declared.js';
+import type { DeclaredField, DeclaredNode } from '../../plan/declared.js';
 import type { InputField, InputPlan } from '../../plan/input-plan.js';
-import { walkShapes } from '../../plan/walk-members.js';
-import type { ReviewFinding } from '../finding.js';
-
-/** How names are written. */
-export type NameStyle = 'camelCase' | 'snake_case' | 'kebab-case' | 'PascalCase';
+import type { FindingRule, Found, ReviewContext } from '../finding.js';
+import type { NameStyle } from '../name-style.js';
+import { walkShapesOf } from '../shapes-of.js';
 
 const STYLES: Readonly<Record<NameStyle, RegExp>> = {
   camelCase: /^[a-z][A-Za-z\d]*$/,
@@ -25,7 +23,7 @@ const nodeNames = (node: DeclaredNode, at: string): readonly Named[] => {
     case 'group':
       return shapeNames(node.fields, at);
     case 'given':
-    case 'whenPresent':
+    case 'unlessNull':
     case 'deprecated':
       return nodeNames(node.node, at);
     case 'cases': {
@@ -58,39 +56,28 @@ const inputNames = (fields: readonly InputField[], at: string): readonly Named[]
     return [[place, name]];
   });
 
-const shapesOf = (api: ApiPlan): readonly ShapePlan[] => [
-  ...new Set(api.endpoints.flatMap(({ returns }) => (returns === null ? [] : walkShapes(returns)))),
-];
-
-/** Names of members, parameters and endpoints that are not in the style of the others. */
-export const checkNames = (api: ApiPlan, style: NameStyle): readonly ReviewFinding[] => {
+const allNames = (api: ApiPlan): readonly Named[] => {
   const inputs = new Set(api.endpoints.flatMap(({ takes }): InputPlan[] => (takes === null ? [] : [takes])));
-  const names: readonly Named[] = [
-    ...shapesOf(api).flatMap((shape) => shapeNames(shape.fields, shape.name)),
+  return [
+    ...walkShapesOf(api).flatMap((shape) => shapeNames(shape.fields, shape.name)),
     ...[...inputs].flatMap((input) => inputNames(input.fields, input.name)),
     ...api.endpoints.flatMap(({ name, filters }): Named[] => [
       ...name.split('.').map((part): Named => [name, part]),
       ...filters.map((filter): Named => [`${name}?${filter.name}`, filter.name]),
     ]),
   ];
-  const wrong = new Map(names.filter(([, name]) => !STYLES[style].test(name)));
-  return [...wrong].map(([place, name]) => ({
-    code: 'style',
-    severity: 'warning',
-    place,
-    message: `"${name}" is not ${style}.`,
-    advice: 'Rename it before clients rely on it, or name another style in the configuration.',
-  }));
 };
 
-/** Shapes that take every column: one that is added goes out without anybody deciding it. */
-export const checkEverything = (api: ApiPlan): readonly ReviewFinding[] =>
-  shapesOf(api)
-    .filter(({ fields }) => fields.some(({ node }) => node.kind === 'column' && node.unnamed === true))
-    .map(({ name, entity }) => ({
-      code: 'everything',
-      severity: 'warning',
-      place: name,
-      message: `It takes every column of ${entity.name} that is not sealed: one that is added goes out too.`,
-      advice: 'List the columns: gribo draft writes such a list.',
-    }));
+/** Names of members, parameters and endpoints that are not in the style of the others. */
+const find = ({ api, style: wanted }: ReviewContext): readonly Found[] => {
+  const wrong = new Map(allNames(api).filter(([, name]) => !STYLES[wanted].test(name)));
+  return [...wrong].map(([place, name]) => ({ place, message: `"${name}" is not ${wanted}.` }));
+};
+
+export const style: FindingRule = {
+  code: 'style',
+  severity: 'warning',
+  rule: 'A name is not in the style of the others.',
+  advice: 'Rename it before clients rely on it, or name another style in the configuration.',
+  find: find,
+};

@@ -16,16 +16,16 @@ type Present<M> =
  *
  * @param member a value or a nested shape
  * @example
- * callSign: whenPresent(v.callSign)
+ * callSign: unlessNull(v.callSign)
  */
-export const whenPresent = <M extends Value<unknown, unknown> | Nested<unknown, 'oneOrNull' | 'manyOrNull'>>(
+export const unlessNull = <M extends Value<unknown, unknown> | Nested<unknown, 'oneOrNull' | 'manyOrNull'>>(
   member: M,
 ): Optional<Present<M>> => {
   const reference = referenceOf(member);
   if (reference instanceof Broken) return handOutBroken(reference.message);
   if (!(reference instanceof MemberRef))
-    return handOutBroken('whenPresent takes a member: whenPresent(v.column)');
+    return handOutBroken('unlessNull takes a member: unlessNull(v.column)');
   return handOut(
-    new MemberRef({ kind: 'whenPresent', node: reference.node }, reference.home, reference.seals),
+    new MemberRef({ kind: 'unlessNull', node: reference.node }, reference.home, reference.seals),
   );
 };

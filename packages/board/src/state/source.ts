@@ -3,7 +3,7 @@ import type { BesideData, BoardData } from '@gribo/cli';
 /** What the board asks about an endpoint's rows. */
 export interface Asked {
   readonly endpoint: string;
-  readonly audience: string;
+  readonly audience: string | null;
   readonly key: string | null;
   readonly with: readonly string[];
 }
@@ -40,7 +40,8 @@ const read = async <T>(path: string): Promise<T> => {
 const live: Source = {
   data: () => read('./data'),
   beside: ({ endpoint, audience, key, with: names }) => {
-    const query = new URLSearchParams({ endpoint, audience, with: names.join(',') });
+    const query = new URLSearchParams({ endpoint, with: names.join(',') });
+    if (audience !== null) query.set('audience', audience);
     if (key !== null) query.set('key', key);
     return read(`./beside?${query}`);
   },
@@ -56,9 +57,7 @@ const copied = ({ data, besides }: Copy): Source => ({
   beside: ({ endpoint, audience }) => {
     const found = besides[JSON.stringify([endpoint, audience])];
     return found === undefined
-      ? Promise.reject(
-          new Error(`${endpoint} does not answer ${audience === '' ? 'callers of no audience' : audience}.`),
-        )
+      ? Promise.reject(new Error(`${endpoint} does not answer ${audience ?? 'callers of no audience'}.`))
       : Promise.resolve(found);
   },
   listen: () => () => undefined,

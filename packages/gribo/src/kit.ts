@@ -1,0 +1,50 @@
+/*
+ * For those who write stores, formats and commands of their own: plans as data, and what works on them. What
+ * applications need is in `gribo` itself.
+ */
+export type { ChangePlan, ChangeStep, Flow as ChangeFlow, Values } from './change/change-plan.js';
+export { planChange, type WantedChange } from './change/plan-change.js';
+export { runChange, type Work, type WorkRows } from './change/run-change.js';
+export type { DescribedFormat } from './describe/openapi/described-format.js';
+export { typeNames } from './describe/typescript/type-names.js';
+export { unknownEntity } from './errors/unknown-entity.js';
+export { addColumns } from './load/add-columns.js';
+export type { LoadColumn, LoadCount, LoadLink } from './load/plan-load.js';
+export type { ApiPlan, EndpointPlan, FilterParameter, Operation, ParentPlan } from './plan/api-plan.js';
+export { answers, audiencesAt } from './plan/audiences-at.js';
+export { audiencesOf } from './plan/audiences-of.js';
+export type { ColumnKind, ColumnType } from './plan/column-type.js';
+export { counts } from './plan/count-name.js';
+export type {
+  BodyPlan,
+  DeprecationNotice,
+  EnvelopePlan,
+  ListPlan,
+  PageSettings,
+  ShapePlan,
+} from './plan/declared.js';
+export { contentShape, isAboutMany } from './plan/declared.js';
+export type { ColumnPlan, EntityPlan, LinkPlan, ThroughPlan } from './plan/entity-plan.js';
+export type { FilterOperator, ListSelection, RowFilter, SortKey } from './plan/filter.js';
+export type { InputField, InputNode, InputPlan, Presence } from './plan/input-plan.js';
+export type { LinkedEntities, LinkedEntity } from './plan/linked-entity.js';
+export type {
+  ResolvedBody,
+  ResolvedField,
+  ResolvedNode,
+  ResolvedShape,
+  RowCondition,
+} from './plan/resolved.js';
+export { wholeOrder } from './plan/whole-order.js';
+export { bareIssue, spoken } from './read/issue.js';
+export { sayWanted } from './read/say-issue.js';
+export { type TextResult, valueFromText } from './read/value-from-text.js';
+export { type Cell, cellsAt, matrixOf, type Sending } from './resolve/matrix.js';
+export type { FindingRule, Found, ReviewContext } from './review/finding.js';
+export { FINDINGS } from './review/findings/findings.js';
+export { reviewRules } from './review/review.js';
+export { type How, memberTable, type TableLine, type Way, type When } from './review/table/member-table.js';
+export { sayWay } from './review/table/say-way.js';
+export { checkStorable } from './store/check-storable.js';
+export type { Guard, KeyValue, RowQuery } from './store/store.js';
+export { didYouMean, nearest } from './util/nearest.js';

@@ -1,0 +1,30 @@
+import type { FindingRule } from '../finding.js';
+import { everything } from './everything.js';
+import { heavyList } from './heavy-list.js';
+import { noAudience } from './no-audience.js';
+import { noSample } from './no-sample.js';
+import { overdue } from './overdue.js';
+import { style } from './style.js';
+import { unbounded } from './unbounded.js';
+import { unsealed } from './unsealed.js';
+import { unshown } from './unshown.js';
+import { writeOnly } from './write-only.js';
+
+/**
+ * The table of what a review looks for: a row for each file.
+ *
+ * @example
+ * FINDINGS.map(({ code }) => code).includes('unsealed') // => true
+ */
+export const FINDINGS: readonly FindingRule[] = Object.freeze([
+  unsealed,
+  everything,
+  unshown,
+  writeOnly,
+  noAudience,
+  unbounded,
+  heavyList,
+  style,
+  overdue,
+  noSample,
+]);
