@@ -6,6 +6,6 @@ export type {
   BoardEntity,
   BoardTable,
 } from './board/board-data.js';
-export type { GriboConfig } from './config.js';
+export type { GriboConfig } from './config/config.js';
 export { run } from './program/program.js';
 export type { Mark } from './show/pairs.js';

@@ -1,27 +1,33 @@
 import {
+  type Answer,
   type Api,
   type BodyOf,
   type EndpointNames,
   GriboError,
   type RequestOf,
   type StreamDataOf,
+  wantedPage,
 } from 'gribo';
 import type { EndpointPlan } from 'gribo/kit';
-import { Prepared } from './prepared.js';
-import { failedResponse } from './problems/failed-response.js';
-import { readQuery } from './request/query.js';
-import { mirroredFormat, readBody } from './request/read-body.js';
-import { situationOf } from './request/situation-of.js';
-import { splitUrl } from './request/split-url.js';
-import { send } from './response/send.js';
-import { type FormatOptions, settingsOf } from './settings.js';
+import type { Page } from './operations/outcome.js';
+import { type Admitted, Pipeline, type PipelineRules } from './pipeline/pipeline.js';
+import { planned } from './response/outgoing-body.js';
+import { type FormatOptions, settingsOf } from './settings/settings.js';
 
-export interface RespondOptions<A extends string> extends FormatOptions {
-  readonly request: Request;
-  /** Whom the response is for; left out: nobody in particular. */
+/** What `respond` and `receive` are told of a request. */
+export interface ReceiveOptions<A extends string> extends FormatOptions {
+  /** Whom the response is for; left out: nobody in particular. An endpoint that answers others gives 403. */
   readonly audience?: A | null;
+}
+
+export interface RespondOptions<A extends string> extends ReceiveOptions<A> {
+  readonly request: Request;
   /** The status. Default: 201 for an endpoint that creates, else 200. */
   readonly status?: number;
+  /** Query parameters that are not known: refused with 400, or passed over. Default: `ignore`. */
+  readonly unknownParameters?: 'refuse' | 'ignore';
+  /** Seconds that the response may be kept. Left out: it is asked again each time. */
+  readonly cache?: number;
   /** Headers to send along. */
   readonly headers?: Readonly<Record<string, string>>;
 }
@@ -37,9 +43,26 @@ const endpointOf = (api: Api<unknown>, name: string): EndpointPlan => {
   return endpoint;
 };
 
+const pipelineOf = (api: Api<unknown>, options: FormatOptions, rules: PipelineRules): Pipeline =>
+  new Pipeline(api.plan, settingsOf(options), rules);
+
+/** Where a page stands among the others; null where the data is none. */
+const pageOf = ({ endpoint, query }: Admitted, data: unknown): Page | null => {
+  const { returns } = endpoint;
+  if (returns?.kind !== 'envelope' || returns.page === null) return null;
+  const answer = data as Answer;
+  const wanted = wantedPage(
+    planned(returns) as Parameters<typeof wantedPage>[0],
+    query.page,
+    query.sort ?? returns.page.sort,
+  );
+  const isLast = (answer.pages ?? null) === null ? answer.next == null : wanted.number >= (answer.pages ?? 0);
+  return { wanted, answer, hasMore: !isLast };
+};
+
 /**
  * The response of an endpoint, for those who keep their own routes: in the format that the request
- * accepts, with the members that it asks for.
+ * accepts, with the members that it asks for, to those whom the endpoint answers.
  *
  * @param api the API
  * @param name the endpoint's dotted name
@@ -56,21 +79,15 @@ export const respond = async <E, A extends string, Name extends EndpointNames<E>
   options: RespondOptions<A>,
 ): Promise<Response> => {
   const endpoint = endpointOf(api, name);
-  const settings = settingsOf(options);
-  const { request, audience = null, headers = {} } = options;
+  const { request, audience = null, headers = {}, cache, unknownParameters = 'ignore' } = options;
+  const pipeline = pipelineOf(api, options, { unknownParameters, cache: { [name]: cache } });
   try {
-    const prepared = new Prepared(endpoint, api.plan, settings);
-    const { formatParameter } = settings;
-    const rules = { endpoint, isPaged: false, formatParameter, unknown: 'ignore' } as const;
-    const query = readQuery(splitUrl(request.url).search, rules);
-    const situation = situationOf(endpoint, audience, query);
-    const sent = request.body === null ? null : mirroredFormat(request, settings.formats);
-    const choice = prepared.choose({ accept: request.headers.get('accept'), format: query.format, sent });
+    const admitted = pipeline.admit(request, endpoint, audience);
+    if (admitted.choice === null) throw new GriboError('MISUSE', name, `${name} sends no body`);
     const status = options.status ?? (endpoint.operation === 'create' ? 201 : 200);
-    const outgoing = { request, endpoint, situation, settings, choice, status, data, headers };
-    return await send({ ...outgoing, links: [], cache: null });
+    return await pipeline.send(admitted, { data, page: pageOf(admitted, data), status, headers });
   } catch (error) {
-    return failedResponse(request, endpoint, settings, error);
+    return pipeline.failed(request, endpoint, error);
   }
 };
 
@@ -80,7 +97,7 @@ export const respond = async <E, A extends string, Name extends EndpointNames<E>
  * @param api the API
  * @param name the endpoint's dotted name
  * @param request the request; its body is read
- * @param options the formats, limits and policies
+ * @param options `audience`, the formats, limits and policies
  * @returns `{ ok: true, value }`, the change; or `{ ok: false, response }`, the problem to send
  * @example
  * const got = await receive(harbour, 'vessels.create', request);
@@ -90,16 +107,17 @@ export const receive = async <E, A extends string, Name extends EndpointNames<E>
   api: Api<E, A>,
   name: Name,
   request: Request,
-  options: FormatOptions = {},
+  options: ReceiveOptions<A> = {},
 ): Promise<Received<RequestOf<Api<E, A>, Name>>> => {
   const endpoint = endpointOf(api, name);
-  const settings = settingsOf(options);
+  const pipeline = pipelineOf(api, options, { unknownParameters: 'ignore', cache: {} });
   try {
     if (endpoint.takes === null) throw new GriboError('MISUSE', name, `${name} takes no body`);
+    pipeline.checkAudience(endpoint, options.audience ?? null);
     // What is read by the endpoint's input is of its type: that is the law of readers.
-    const value = (await readBody(request, endpoint.takes, settings)) as RequestOf<Api<E, A>, Name>;
+    const value = (await pipeline.read(request, endpoint)) as RequestOf<Api<E, A>, Name>;
     return { ok: true, value };
   } catch (error) {
-    return { ok: false, response: failedResponse(request, endpoint, settings, error) };
+    return { ok: false, response: pipeline.failed(request, endpoint, error) };
   }
 };

@@ -1,10 +1,8 @@
 import type { Api, EndpointNames, Store } from 'gribo';
-import type { AnyHandler, Handlers } from './handlers.js';
-import { Server } from './server.js';
-import { type FormatOptions, settingsOf } from './settings.js';
-
-/** Answers a request. It never throws: what goes wrong is a response too. */
-export type FetchHandler = (request: Request) => Promise<Response>;
+import type { AnyHandler, Handlers } from './handlers/handlers.js';
+import type { FetchHandler } from './hosting/fetch-handler.js';
+import { Server } from './pipeline/server.js';
+import { type FormatOptions, settingsOf } from './settings/settings.js';
 
 export interface ServeOptions<E, A extends string> extends FormatOptions {
   /** Where the rows are, or a function that opens it at the first request. */
@@ -51,5 +49,5 @@ export const serve = <E, A extends string>(api: Api<E, A>, options: ServeOptions
     },
     settingsOf(options),
   );
-  return (request) => server.answer(request);
+  return (request) => server.handle(request);
 };

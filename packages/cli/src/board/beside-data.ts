@@ -1,13 +1,13 @@
 import { type LoadPlan, loadPlan, type Situation, type Store, type Weight, weigh, writer } from 'gribo';
 import { contentShape, type EndpointPlan, isAboutMany } from 'gribo/kit';
-import { plainBigint } from '../plain-bigint.js';
-import { planned } from '../planned.js';
-import type { Sending } from '../sending.js';
+import { planned } from '../asked/planned.js';
+import type { Sending } from '../asked/sending.js';
+import { storedRow } from '../asked/stored-row.js';
+import { plainBigint } from '../screen/plain-bigint.js';
 import { locate } from '../show/locate.js';
 import { type Mark, type Pair, pairsOf } from '../show/pairs.js';
 import { pathText, SENT, STORED, valueAt, valueText } from '../show/value-text.js';
 import { widen } from '../show/widen.js';
-import { storedRow } from '../stored-row.js';
 
 /** What was asked of an endpoint. */
 export interface BesideQuery {

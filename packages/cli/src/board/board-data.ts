@@ -12,8 +12,8 @@ import {
   review,
 } from 'gribo';
 import { contentShape, type EntityPlan, memberTable, type TableLine } from 'gribo/kit';
-import type { GriboConfig } from '../config.js';
-import { readContract } from '../review/diff.js';
+import type { GriboConfig } from '../config/config.js';
+import { readContract } from '../diff/diff.js';
 import { reviewOptions } from '../review/review-options.js';
 
 /** An endpoint as the board lists it. */

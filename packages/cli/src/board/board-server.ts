@@ -2,9 +2,9 @@ import { readFile } from 'node:fs/promises';
 import { extname, join, normalize } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { Store } from 'gribo';
+import { isSending } from '../asked/sending.js';
 import { outputsOf } from '../build/outputs.js';
-import type { GriboConfig } from '../config.js';
-import { isSending } from '../sending.js';
+import type { GriboConfig } from '../config/config.js';
 import { type BesideQuery, besideData } from './beside-data.js';
 import { boardData } from './board-data.js';
 

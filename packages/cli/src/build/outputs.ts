@@ -2,8 +2,8 @@ import { standardFormats } from '@gribo/http';
 import { clientSource, contractOf, jsonSchema, memoryStore, openApi, typesSource } from 'gribo';
 import type { EndpointPlan } from 'gribo/kit';
 import { stringify } from 'yaml';
-import type { GriboConfig } from '../config.js';
-import { samplesOf } from '../samples-of.js';
+import type { GriboConfig } from '../config/config.js';
+import { samplesOf } from '../config/samples-of.js';
 import { fileName, jsonText, MADE_BY, type Output, type Part } from './output.js';
 import { variants } from './variants.js';
 

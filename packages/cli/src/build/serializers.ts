@@ -1,8 +1,8 @@
 import { join, relative, resolve, sep } from 'node:path';
 import { contractOf, DeclarationError, type Finding, type FunctionModules, serializerSource } from 'gribo';
 import { typeNames } from 'gribo/kit';
-import type { GriboConfig } from '../config.js';
-import { planned } from '../planned.js';
+import { planned } from '../asked/planned.js';
+import type { GriboConfig } from '../config/config.js';
 import { bundle, type LooseModule } from './bundle.js';
 import { MADE_BY, type Output } from './output.js';
 import { askedVariants, type Variant, variants } from './variants.js';

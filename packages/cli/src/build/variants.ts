@@ -1,6 +1,6 @@
 import { type Contract, contractOf, resolve, type Situation } from 'gribo';
-import type { GriboConfig } from '../config.js';
-import type { Sending } from '../sending.js';
+import type { Sending } from '../asked/sending.js';
+import type { GriboConfig } from '../config/config.js';
 import { fileName } from './output.js';
 
 /** What an endpoint sends to the audiences that see the same. */

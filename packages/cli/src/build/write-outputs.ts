@@ -1,6 +1,6 @@
 import { mkdir, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
-import { Mistake } from '../mistake.js';
+import { Mistake } from '../screen/mistake.js';
 import { MADE_BY, type Output } from './output.js';
 
 /** What is to be done so that a folder holds a build. */

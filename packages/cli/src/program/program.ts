@@ -1,8 +1,7 @@
 import { Command, CommanderError } from 'commander';
-import { describeFailure } from '../mistake.js';
-import { type Screen, terminal } from '../screen.js';
-import { addApiCommands } from './api-commands.js';
-import { addRowCommands } from './row-commands.js';
+import { describeFailure } from '../screen/mistake.js';
+import { type Screen, terminal } from '../screen/screen.js';
+import { COMMANDS } from './commands.js';
 
 /** The command's arguments, with what each does. */
 const makeProgram = (screen: Screen): Command => {
@@ -11,8 +10,7 @@ const makeProgram = (screen: Screen): Command => {
     .option('--config <file>', 'the configuration; default: the nearest gribo.config.ts')
     .exitOverride()
     .configureOutput({ outputError: (text, write) => write(text.replace(/^error: /, '')) });
-  addRowCommands(program, screen);
-  addApiCommands(program, screen);
+  for (const add of COMMANDS) add(program, screen);
   return program;
 };
 

@@ -1,6 +1,6 @@
 import type { ReviewOptions } from 'gribo';
-import type { GriboConfig } from '../config.js';
-import { samplesOf } from '../samples-of.js';
+import type { GriboConfig } from '../config/config.js';
+import { samplesOf } from '../config/samples-of.js';
 
 /** What a configuration says about reviews, with its sample rows. */
 export const reviewOptions = (config: GriboConfig): ReviewOptions => {

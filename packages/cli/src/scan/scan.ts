@@ -2,9 +2,9 @@ import { existsSync } from 'node:fs';
 import { mkdir, rename, writeFile } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import { openDatabase, type Scan, scan } from '@gribo/sql';
-import { CONFIG_NAME } from '../load-config.js';
-import { Mistake } from '../mistake.js';
-import type { Screen } from '../screen.js';
+import { CONFIG_NAME } from '../config/load-config.js';
+import { Mistake } from '../screen/mistake.js';
+import type { Screen } from '../screen/screen.js';
 import { hasPassword, starterConfig } from './starter-config.js';
 
 export interface ScanOptions {

@@ -3,14 +3,14 @@ import type { AddressInfo } from 'node:net';
 import { type FetchHandler, nodeListener, Problem, serve } from '@gribo/http';
 import type { Store } from 'gribo';
 import type { EndpointPlan } from 'gribo/kit';
+import { pickAudience } from '../asked/situation.js';
 import { BOARD_PATH, BoardServer } from '../board/board-server.js';
-import type { GriboConfig } from '../config.js';
-import { loadConfig } from '../load-config.js';
-import { describeFailure, Mistake } from '../mistake.js';
-import { sampleStore } from '../samples-of.js';
-import type { Screen } from '../screen.js';
-import { pickAudience } from '../situation.js';
-import { watchDeclarations } from '../watch.js';
+import type { GriboConfig } from '../config/config.js';
+import { loadConfig } from '../config/load-config.js';
+import { sampleStore } from '../config/samples-of.js';
+import { watchDeclarations } from '../config/watch.js';
+import { describeFailure, Mistake } from '../screen/mistake.js';
+import type { Screen } from '../screen/screen.js';
 
 export interface ServeOptions {
   readonly samples?: boolean;

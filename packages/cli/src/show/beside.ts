@@ -1,5 +1,5 @@
 import type { EntityPlan, ResolvedShape } from 'gribo/kit';
-import { fit, type Screen } from '../screen.js';
+import { fit, type Screen } from '../screen/screen.js';
 import { locate } from './locate.js';
 import { type Mark, type Pair, pairsOf } from './pairs.js';
 import { pathText, SENT, STORED, valueAt, valueText } from './value-text.js';

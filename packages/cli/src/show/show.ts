@@ -22,15 +22,15 @@ import {
   type SortKey,
 } from 'gribo/kit';
 import compact from 'json-stringify-pretty-compact';
-import type { GriboConfig } from '../config.js';
-import { Mistake } from '../mistake.js';
-import { parseKey } from '../parse-key.js';
-import { plainBigint } from '../plain-bigint.js';
-import { type PlannedBody, planned } from '../planned.js';
-import type { Screen } from '../screen.js';
-import { type Sending, sendingEndpoint } from '../sending.js';
-import { type SituationOptions, situationFor } from '../situation.js';
-import { storedRow } from '../stored-row.js';
+import { parseKey } from '../asked/parse-key.js';
+import { type PlannedBody, planned } from '../asked/planned.js';
+import { type Sending, sendingEndpoint } from '../asked/sending.js';
+import { type SituationOptions, situationFor } from '../asked/situation.js';
+import { storedRow } from '../asked/stored-row.js';
+import type { GriboConfig } from '../config/config.js';
+import { Mistake } from '../screen/mistake.js';
+import { plainBigint } from '../screen/plain-bigint.js';
+import type { Screen } from '../screen/screen.js';
 import { besideLines } from './beside.js';
 import { weighLines } from './weigh-lines.js';
 import { widen } from './widen.js';

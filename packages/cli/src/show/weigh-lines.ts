@@ -1,5 +1,5 @@
 import type { Weight } from 'gribo';
-import { fit, type Screen } from '../screen.js';
+import { fit, type Screen } from '../screen/screen.js';
 
 const BAR = 24;
 

@@ -8,10 +8,10 @@ import {
   type TableLine,
   type Way,
 } from 'gribo/kit';
-import type { GriboConfig } from '../config.js';
-import { Mistake } from '../mistake.js';
-import type { Screen } from '../screen.js';
-import { pickAudience } from '../situation.js';
+import { pickAudience } from '../asked/situation.js';
+import type { GriboConfig } from '../config/config.js';
+import { Mistake } from '../screen/mistake.js';
+import type { Screen } from '../screen/screen.js';
 
 export interface TableOptions {
   readonly audience?: string;

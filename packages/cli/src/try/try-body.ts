@@ -2,10 +2,10 @@ import { readFile } from 'node:fs/promises';
 import { inspect } from 'node:util';
 import { type Issue, reader } from 'gribo';
 import { parse } from 'json-source-map';
-import type { GriboConfig } from '../config.js';
-import { Mistake } from '../mistake.js';
-import { pickEndpoint } from '../pick-endpoint.js';
-import { cutTo, type Screen } from '../screen.js';
+import { pickEndpoint } from '../asked/pick-endpoint.js';
+import type { GriboConfig } from '../config/config.js';
+import { Mistake } from '../screen/mistake.js';
+import { cutTo, type Screen } from '../screen/screen.js';
 
 export interface TryOptions {
   readonly body?: string;

@@ -2,7 +2,7 @@ import { GriboError, type IssueReason, type Reader, type ReadResult } from 'grib
 import type { ResolvedBody } from 'gribo/kit';
 
 /** A whole response, to be put into a format. */
-export interface Sending {
+export interface OutgoingBody {
   /** The body in its situation, as data: its shape says which members there are. */
   readonly plan: ResolvedBody;
   /** The JSON-ready value: a row, rows, or an envelope with them. */
@@ -14,7 +14,7 @@ export interface Sending {
 }
 
 /** Rows that are sent while they are read. */
-export interface StreamSending {
+export interface OutgoingRows {
   readonly plan: ResolvedBody;
   /** The JSON-ready rows, in batches. */
   batches(): AsyncIterable<readonly unknown[]>;
@@ -39,10 +39,10 @@ export interface Format {
   /** Whether groups and to-one rows are dotted names in it. */
   readonly isFlat?: boolean;
   /** Puts a whole response into the format. Left out: the format is only read. */
-  readonly write?: (sending: Sending) => string | Uint8Array;
+  readonly write?: (sending: OutgoingBody) => string | Uint8Array;
   /** Puts a list into it while its rows are read. Left out: long lists are not sent in it. */
   readonly stream?: (
-    sending: StreamSending,
+    sending: OutgoingRows,
   ) => AsyncIterable<string | Uint8Array> | ReadableStream<Uint8Array>;
   /** Reads a request body. Left out: the format is only written. @throws {MalformedBody} where it is none */
   readonly read?: (body: Uint8Array, reader: Reader<object>) => ReadResult<object>;

@@ -1,7 +1,7 @@
 import type { Key } from 'gribo';
 import type { InputPlan } from 'gribo/kit';
-import type { Exchange } from '../exchange.js';
 import { checkParent } from './check-parent.js';
+import type { Exchange } from './exchange.js';
 import { guardOf } from './guard-of.js';
 import { notFound, type Outcome, plain } from './outcome.js';
 import { asData, rowOf } from './read-row.js';

@@ -1,5 +1,5 @@
-import type { Exchange } from '../exchange.js';
-import { equalTo } from '../key.js';
+import { equalTo } from '../request/key.js';
+import type { Exchange } from './exchange.js';
 import { notFound } from './outcome.js';
 
 /** A child collection is there where its parent is. */

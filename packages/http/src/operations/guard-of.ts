@@ -1,11 +1,11 @@
 import { type LoadPlan, loadPlan } from 'gribo';
 import type { EndpointPlan, Guard } from 'gribo/kit';
-import type { Exchange } from '../exchange.js';
 import { Problem } from '../problems/problem.js';
 import { checkUnchanged } from '../request/preconditions.js';
 import { situationOf } from '../request/situation-of.js';
 import { entityTag } from '../response/entity-tag.js';
-import { planned, sending } from '../response/sending.js';
+import { planned, sending } from '../response/outgoing-body.js';
+import type { Exchange } from './exchange.js';
 import { asData } from './read-row.js';
 
 /** The tags of a row as its collection would send it now, in every format. */

@@ -1,9 +1,9 @@
 import { type Answer, cursorOf, wantedPage } from 'gribo';
 import type { EndpointPlan, PageSettings, RowQuery, SortKey } from 'gribo/kit';
-import type { Exchange } from '../exchange.js';
 import { Problem } from '../problems/problem.js';
-import { planned } from '../response/sending.js';
+import { planned } from '../response/outgoing-body.js';
 import { checkParent } from './check-parent.js';
+import type { Exchange } from './exchange.js';
 import { type Outcome, plain } from './outcome.js';
 import { planFor } from './plan-for.js';
 

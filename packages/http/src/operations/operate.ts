@@ -1,7 +1,7 @@
 import { GriboError } from 'gribo';
 import { type EndpointPlan, isAboutMany } from 'gribo/kit';
-import type { Exchange } from '../exchange.js';
 import { amendRow, createRow, removeRow, replacement } from './change-row.js';
+import type { Exchange } from './exchange.js';
 import { listRows } from './list-rows.js';
 import type { Outcome } from './outcome.js';
 import { readRow } from './read-row.js';

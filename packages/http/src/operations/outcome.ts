@@ -8,7 +8,14 @@ export interface Outcome {
   /** The key of a row that was created. */
   readonly created: Key | null;
   /** The page that was sent. */
-  readonly page: { readonly wanted: WantedPage; readonly answer: Answer; readonly hasMore: boolean } | null;
+  readonly page: Page | null;
+}
+
+/** A page among the others. */
+export interface Page {
+  readonly wanted: WantedPage;
+  readonly answer: Answer;
+  readonly hasMore: boolean;
 }
 
 /** Data alone. */

@@ -1,7 +1,7 @@
 import { GriboError, type LoadPlan, loadPlan } from 'gribo';
 import { addColumns } from 'gribo/kit';
-import type { Exchange } from '../exchange.js';
-import { planned } from '../response/sending.js';
+import { planned } from '../response/outgoing-body.js';
+import type { Exchange } from './exchange.js';
 
 /** What has to be loaded for the endpoint's body, and to go on after a row of a page. */
 export const planFor = ({ endpoint, situation, query }: Exchange): LoadPlan => {

@@ -1,6 +1,6 @@
 import type { Key } from 'gribo';
 import type { EndpointPlan } from 'gribo/kit';
-import type { Exchange } from '../exchange.js';
+import type { Exchange } from './exchange.js';
 import { notFound, type Outcome, plain } from './outcome.js';
 import { planFor } from './plan-for.js';
 

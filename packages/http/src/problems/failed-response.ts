@@ -1,7 +1,18 @@
+import type { SayIssue } from 'gribo';
 import type { EndpointPlan } from 'gribo/kit';
-import type { Settings } from '../settings.js';
 import { asProblem } from './as-problem.js';
 import { problemResponse } from './problem-response.js';
+
+/** A logger, such as pino's: what it is about, then a sentence. */
+export interface Log {
+  error(about: object, message: string): void;
+}
+
+/** Where failures go, and the words of issues. */
+export interface Telling {
+  readonly log: Log;
+  readonly say: SayIssue;
+}
 
 /**
  * The response for whatever was thrown. A failure of ours goes to the log, with the cause and with the
@@ -12,15 +23,15 @@ import { problemResponse } from './problem-response.js';
 export const failedResponse = (
   request: Request,
   endpoint: EndpointPlan | null,
-  settings: Settings,
+  { log, say }: Telling,
   error: unknown,
 ): Response => {
-  const problem = asProblem(error, endpoint?.takes ?? null, settings.say);
+  const problem = asProblem(error, endpoint?.takes ?? null, say);
   const instance = problem.status < 500 ? null : `urn:uuid:${crypto.randomUUID()}`;
   if (instance !== null) {
     const { method } = request;
     const about = { err: problem.cause ?? problem, instance, method, endpoint: endpoint?.name };
-    settings.log.error(about, problem.message);
+    log.error(about, problem.message);
   }
   return problemResponse(problem, request.headers.get('accept'), instance);
 };

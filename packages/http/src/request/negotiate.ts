@@ -1,7 +1,7 @@
 import Negotiator from 'negotiator';
 import type { Format } from '../formats/format.js';
 import { Problem } from '../problems/problem.js';
-import type { Settings } from '../settings.js';
+import type { Settings } from '../settings/settings.js';
 
 /** What a response can be sent as. */
 export interface Choice {

@@ -3,8 +3,8 @@ import { type Issue, type Reader, type ReadResult, reader, type SayIssue } from 
 import { bareIssue, type InputPlan, spoken } from 'gribo/kit';
 import { type Format, MalformedBody } from '../formats/format.js';
 import { Problem } from '../problems/problem.js';
-import type { Limits, Settings } from '../settings.js';
-import { inTime } from '../time-limit.js';
+import type { Limits, Settings } from '../settings/settings.js';
+import { inTime } from '../settings/time-limit.js';
 
 /** The media types of bodies that are read. */
 export const readableTypes = (formats: readonly Format[]): string[] =>

@@ -4,11 +4,11 @@ import type { Format } from '../formats/format.js';
 import { Problem } from '../problems/problem.js';
 import type { Choice } from '../request/negotiate.js';
 import { hasAlready } from '../request/preconditions.js';
-import type { Settings } from '../settings.js';
+import type { Settings } from '../settings/settings.js';
 import { entityTag } from './entity-tag.js';
 import { noticeHeaders } from './links.js';
-import { type Peeked, peek } from './peek.js';
-import { sending, streamSending } from './sending.js';
+import { sending, streamSending } from './outgoing-body.js';
+import { type ShortOrLong, shortList } from './short-list.js';
 import { streamedResponse, streamOf, watched } from './stream-body.js';
 
 /** A response about to be sent. */
@@ -73,7 +73,7 @@ const whole = (outgoing: Outgoing, content: string | Uint8Array): Response => {
 };
 
 /** Ends a source of rows, begun or not. */
-const letGo = (rows: Peeked['rows']): void => {
+const letGo = (rows: ShortOrLong['rows']): void => {
   const source = Symbol.asyncIterator in rows ? rows[Symbol.asyncIterator]() : rows[Symbol.iterator]();
   void source.return?.();
 };
@@ -82,7 +82,7 @@ const streamed = (
   outgoing: Outgoing,
   returns: BodyPlan,
   stream: NonNullable<Format['stream']>,
-  rows: Peeked['rows'],
+  rows: ShortOrLong['rows'],
 ): Response => {
   const { endpoint, situation, request, settings } = outgoing;
   const headers = headersOf(outgoing);
@@ -104,7 +104,10 @@ const streamed = (
 };
 
 /** Rows of a list that cannot be streamed are gathered, up to the limit. */
-const gathered = async ({ settings, choice }: Outgoing, rows: Peeked['rows']): Promise<readonly object[]> => {
+const gathered = async (
+  { settings, choice }: Outgoing,
+  rows: ShortOrLong['rows'],
+): Promise<readonly object[]> => {
   const all: object[] = [];
   for await (const row of rows) {
     if (all.push(row) > settings.limits.rows) {
@@ -124,10 +127,10 @@ export const send = async (outgoing: Outgoing): Promise<Response> => {
   if (returns === null || write === undefined)
     throw new GriboError('MISUSE', endpoint.name, `${endpoint.name} has nothing to send`);
   if (returns.kind !== 'list') return whole(outgoing, write(sending(returns, situation, data)));
-  const peeked = await peek(data as Iterable<object> | AsyncIterable<object>, settings.limits.answering);
-  if (peeked.kind === 'source' && stream !== undefined)
-    return streamed(outgoing, returns, stream, peeked.rows);
-  const rows = peeked.kind === 'whole' ? peeked.rows : await gathered(outgoing, peeked.rows);
+  const looked = await shortList(data as Iterable<object> | AsyncIterable<object>, settings.limits.answering);
+  if (looked.kind === 'source' && stream !== undefined)
+    return streamed(outgoing, returns, stream, looked.rows);
+  const rows = looked.kind === 'whole' ? looked.rows : await gathered(outgoing, looked.rows);
   return whole(outgoing, write(sending(returns, situation, rows)));
 };
 

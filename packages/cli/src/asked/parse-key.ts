@@ -1,0 +1,21 @@
+import { type EntityPlan, type KeyValue, sayWanted, valueFromText } from 'gribo/kit';
+import { Mistake } from '../screen/mistake.js';
+
+/** Reads `--id`: one value for each key column, separated by commas where there are several. */
+export const parseKey = (entity: EntityPlan, text: string): KeyValue[] => {
+  const parts = entity.key.length === 1 ? [text] : text.split(',');
+  if (parts.length !== entity.key.length) {
+    throw new Mistake(
+      `The key of ${entity.name} is ${entity.key.join(',')}: give ${entity.key.length} values, as in --id a,b`,
+    );
+  }
+  const columns = entity.columns.filter(({ key }) => key);
+  return columns.map((column, i) => {
+    const part = parts[i] ?? '';
+    const got = valueFromText(column, part);
+    if (!got.ok)
+      throw new Mistake(`The key ${column.name} is ${sayWanted(got.wanted, got.limits)}, not "${part}".`);
+    // A key column holds what can be a key.
+    return got.value as KeyValue;
+  });
+};

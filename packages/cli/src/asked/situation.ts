@@ -1,0 +1,42 @@
+import type { Situation } from 'gribo';
+import { answers, didYouMean, type EndpointPlan } from 'gribo/kit';
+import type { GriboConfig } from '../config/config.js';
+import { Mistake } from '../screen/mistake.js';
+
+/** The options that say whom a response is for, and what they ask. */
+export interface SituationOptions {
+  readonly audience?: string;
+  readonly with?: readonly string[];
+  readonly fields?: readonly string[];
+}
+
+/** The audience if the API declares it; null where none is named. */
+export const pickAudience = (config: GriboConfig, name: string | undefined): string | null => {
+  const { audiences } = config.api.plan;
+  if (name === undefined) return null;
+  if (audiences.includes(name)) return name;
+  const close = didYouMean(name, audiences);
+  const all = audiences.length === 0 ? ' The API declares none.' : ` There are: ${audiences.join(', ')}.`;
+  throw new Mistake(`There is no audience "${name}".${close === '' ? all : close}`);
+};
+
+/** The situation that the options describe, for an endpoint that answers its audience. */
+export const situationFor = (
+  config: GriboConfig,
+  endpoint: EndpointPlan,
+  options: SituationOptions,
+): Situation => {
+  const audience = pickAudience(config, options.audience);
+  const { audiences } = endpoint;
+  if (audiences !== null && !answers(endpoint, audience)) {
+    throw new Mistake(
+      `${endpoint.name} answers ${audiences.join(', ')} only: add --audience ${audiences[0]}`,
+    );
+  }
+  return {
+    endpoint: endpoint.name,
+    audience,
+    ...(options.with === undefined ? {} : { asked: options.with }),
+    ...(options.fields === undefined ? {} : { fields: options.fields }),
+  };
+};

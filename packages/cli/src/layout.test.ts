@@ -1,0 +1,62 @@
+import { dirname } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { describeLayout } from '../../gribo/src/testing/layout.js';
+
+const SHARED = ['running', 'asked', 'config', 'screen'];
+
+describeLayout(
+  '@gribo/cli',
+  dirname(fileURLToPath(import.meta.url)),
+  {
+    screen: [],
+    config: ['screen'],
+    asked: ['config', 'screen'],
+    running: ['config', 'screen'],
+    review: ['config', 'screen'],
+
+    // A folder for each command; a few show what others show too.
+    show: SHARED,
+    table: SHARED,
+    try: SHARED,
+    draft: SHARED,
+    play: ['show', ...SHARED],
+    formats: SHARED,
+    scan: SHARED,
+    build: SHARED,
+    check: ['review', ...SHARED],
+    diff: ['review', ...SHARED],
+    trace: ['review', ...SHARED],
+    board: ['build', 'diff', 'show', 'review', ...SHARED],
+    serve: ['board', ...SHARED],
+
+    program: [
+      ...['show', 'table', 'try', 'draft', 'play', 'formats', 'scan', 'build', 'check', 'diff', 'trace'],
+      ...['board', 'serve', 'running', 'screen'],
+    ],
+    top: ['program', 'board', 'show', 'config'],
+  },
+  [
+    ...[
+      'gribo',
+      '@gribo/http',
+      '@gribo/sql',
+      'chokidar',
+      'cli-progress',
+      'cli-table3',
+      'commander',
+      'esbuild',
+    ],
+    ...['jiti', 'json-source-map', 'json-stringify-pretty-compact', 'kysely', 'picocolors', 'string-width'],
+    ...[
+      'yaml',
+      'sarif',
+      'node:fs',
+      'node:fs/promises',
+      'node:http',
+      'node:path',
+      'node:repl',
+      'node:url',
+      'node:util',
+    ],
+  ],
+);

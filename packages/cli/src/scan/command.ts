@@ -1,0 +1,13 @@
+import type { AddCommand } from '../running/command.js';
+import { type ScanOptions, scanDatabase } from './scan.js';
+
+export const addScan: AddCommand = (program, screen) => {
+  program
+    .command('scan')
+    .description('the model of a live database: tables, columns and links as declarations')
+    .argument('<url>', 'its address: postgres://…, mysql://…, sqlite:file or pglite:folder')
+    .option('--out <file>', 'where the model is written; left out: it is printed')
+    .option('--start', 'write a first API and a configuration too')
+    .option('--force', 'write over files that are there')
+    .action(async (url: string, options: ScanOptions) => scanDatabase(url, options, screen));
+};

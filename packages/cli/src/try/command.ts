@@ -1,0 +1,18 @@
+import type { Command } from 'commander';
+import { findConfig, loadConfig } from '../config/load-config.js';
+import type { AddCommand } from '../running/command.js';
+import type { GlobalOptions } from '../running/with-store.js';
+import { type TryOptions, tryBody } from './try-body.js';
+
+export const addTry: AddCommand = (program, screen) => {
+  program
+    .command('try')
+    .description('what a body would change, or what is wrong with it, under its lines')
+    .argument('<endpoint>', 'its dotted name, such as vessels.create')
+    .option('--body <file>', 'the JSON file; left out: standard input')
+    .option('--json', 'the result as data')
+    .action(async (endpoint: string, options: TryOptions, command: Command) => {
+      const { config } = command.optsWithGlobals<GlobalOptions>();
+      await tryBody(await loadConfig(findConfig(config)), endpoint, options, screen);
+    });
+};

@@ -1,0 +1,46 @@
+import { GriboError, type Key, type LoadedRow, type LoadedRows } from 'gribo';
+import type { ColumnPlan, EntityPlan, SortKey } from 'gribo/kit';
+import type { Exchange } from '../operations/exchange.js';
+import { planFor } from '../operations/plan-for.js';
+import { equalTo } from '../request/key.js';
+import type { Load, LoadOptions } from './handlers.js';
+
+const columnOf = (entity: EntityPlan, name: string): ColumnPlan => {
+  const column = entity.columns.find((candidate) => candidate.name === name);
+  if (column === undefined)
+    throw new GriboError('UNKNOWN', `load.${name}`, `load: ${entity.name} has no column "${name}"`);
+  return column;
+};
+
+const sortKeyOf = (entity: EntityPlan, words: string): SortKey => {
+  const descending = words.endsWith(' desc');
+  return { column: columnOf(entity, descending ? words.slice(0, -' desc'.length) : words), descending };
+};
+
+/** Loads for a handler what the body of its endpoint needs. */
+export class EndpointLoad implements Load {
+  readonly #exchange: Exchange;
+
+  constructor(exchange: Exchange) {
+    this.#exchange = exchange;
+  }
+
+  row(...key: Key): Promise<LoadedRow | null> {
+    return this.#exchange.store.read(planFor(this.#exchange), key);
+  }
+
+  rows({ where = {}, sort = [], limit, offset }: LoadOptions = {}): Promise<LoadedRows> {
+    const { entity } = this.#exchange.endpoint;
+    const names = Object.keys(where).map((name) => columnOf(entity, name).name);
+    return this.#exchange.store.list(planFor(this.#exchange), {
+      where: equalTo(
+        entity,
+        names,
+        names.map((name) => where[name]),
+      ),
+      sort: sort.map((words) => sortKeyOf(entity, words)),
+      ...(limit === undefined ? {} : { limit }),
+      ...(offset === undefined ? {} : { offset }),
+    });
+  }
+}

@@ -1,0 +1,2 @@
+/** Answers a request. It never throws: what goes wrong is a response too. */
+export type FetchHandler = (request: Request) => Promise<Response>;

@@ -1,0 +1,84 @@
+import type { IncomingMessage, ServerResponse } from 'node:http';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import type { ReadableStream as NodeReadableStream } from 'node:stream/web';
+import { getRequestListener, type HttpBindings } from '@hono/node-server';
+import { RESPONSE_ALREADY_SENT } from '@hono/node-server/utils/response';
+import { isStreamed } from '../response/stream-body.js';
+import type { FetchHandler } from './fetch-handler.js';
+
+/** What `node:http` calls with each request; Express takes it as a handler too. */
+export type NodeListener = (request: IncomingMessage, response: ServerResponse) => void;
+
+/** Sends a list while it is made. Where it fails midway, the connection breaks before the document is closed. */
+const sendStream = async (response: Response, outgoing: ServerResponse): Promise<void> => {
+  outgoing.writeHead(response.status, Object.fromEntries(response.headers));
+  // The two standards' types of the same stream differ in name only.
+  const body = Readable.fromWeb(response.body as NodeReadableStream<Uint8Array>);
+  // A failure was logged where it happened; that a client went away is none.
+  await pipeline(body, outgoing).catch(() => undefined);
+};
+
+/**
+ * Hosts a handler in `node:http` or Express. In Express, mount it before any body parser: it reads
+ * bodies itself.
+ *
+ * @param handler what `serve` returned
+ * @example
+ * createServer(nodeListener(serve(harbour, { store }))).listen(8080, '127.0.0.1');
+ */
+export const nodeListener = (handler: FetchHandler): NodeListener => {
+  const answer = async (request: Request, { outgoing }: HttpBindings): Promise<Response> => {
+    const response = await handler(request);
+    if (!isStreamed(response)) return response;
+    await sendStream(response, outgoing);
+    return RESPONSE_ALREADY_SENT;
+  };
+  // Node's own HTTP/1 is what it listens to.
+  const listen = getRequestListener((request, env) => answer(request, env as HttpBindings), {
+    overrideGlobalObjects: false,
+  });
+  return (request, response) => {
+    // Express takes away what it was mounted at; the API's own paths say where it is.
+    const { originalUrl } = request as IncomingMessage & { originalUrl?: string };
+    if (originalUrl !== undefined) request.url = originalUrl;
+    // What goes wrong with a connection is told by the connection itself.
+    void listen(request, response);
+  };
+};
+
+/** The part of a Fastify instance that is used. */
+interface FastifyLike {
+  removeAllContentTypeParsers(): unknown;
+  addContentTypeParser(
+    type: string,
+    parse: (request: unknown, payload: unknown, done: (error: null) => void) => void,
+  ): unknown;
+  all(path: string, answer: (request: FastifyRequestLike, reply: FastifyReplyLike) => void): unknown;
+}
+interface FastifyRequestLike {
+  readonly raw: IncomingMessage;
+}
+interface FastifyReplyLike {
+  readonly raw: ServerResponse;
+  hijack(): unknown;
+}
+
+/**
+ * Hosts a handler in Fastify, as a plugin: within it, bodies are left to the handler.
+ *
+ * @param handler what `serve` returned
+ * @example
+ * app.register(fastifyRoutes(serve(harbour, { store })));
+ */
+export const fastifyRoutes = (handler: FetchHandler): ((app: FastifyLike) => Promise<void>) => {
+  const listen = nodeListener(handler);
+  return async (app) => {
+    app.removeAllContentTypeParsers();
+    app.addContentTypeParser('*', (_request, _payload, done) => done(null));
+    app.all('/*', (request, reply) => {
+      reply.hijack();
+      listen(request.raw, reply.raw);
+    });
+  };
+};

@@ -1,0 +1,22 @@
+import type { Key, Situation, Store } from 'gribo';
+import type { EndpointPlan, RowFilter } from 'gribo/kit';
+import type { Query } from '../request/query.js';
+import type { Settings } from '../settings/settings.js';
+
+/** One request, with everything that was read from it before the store is asked. */
+export interface Exchange {
+  readonly request: Request;
+  readonly endpoint: EndpointPlan;
+  /** The endpoint that reads one row of the same collection; null where there is none. */
+  readonly sibling: EndpointPlan | null;
+  readonly parameters: Readonly<Record<string, string>>;
+  readonly query: Query;
+  readonly audience: string | null;
+  readonly situation: Situation;
+  readonly store: Store;
+  readonly settings: Settings;
+  /** The row that the path names; null where it names none. */
+  readonly key: Key | null;
+  /** The parent that the path names, as comparisons of the child's columns. */
+  readonly parent: readonly RowFilter[];
+}

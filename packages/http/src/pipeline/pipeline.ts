@@ -1,0 +1,131 @@
+import { GriboError, type Situation } from 'gribo';
+import { type ApiPlan, answers, type EndpointPlan } from 'gribo/kit';
+import type { Page } from '../operations/outcome.js';
+import { failedResponse } from '../problems/failed-response.js';
+import { Problem } from '../problems/problem.js';
+import type { Choice } from '../request/negotiate.js';
+import { type Query, readQuery } from '../request/query.js';
+import { mirroredFormat, readBody } from '../request/read-body.js';
+import { situationOf } from '../request/situation-of.js';
+import { splitUrl } from '../request/split-url.js';
+import { pageLinks } from '../response/links.js';
+import { send } from '../response/send.js';
+import type { Settings } from '../settings/settings.js';
+import { Prepared } from './prepared.js';
+
+/** What a pipeline needs to know besides how bodies are read and written. */
+export interface PipelineRules {
+  /** Query parameters that are not known: refused with 400, or passed over. */
+  readonly unknownParameters: 'refuse' | 'ignore';
+  /** Seconds that responses may be kept, by endpoint. */
+  readonly cache: Readonly<Record<string, number | undefined>>;
+}
+
+/** A request that is let in to an endpoint: everything that is known before anything is done. */
+export interface Admitted {
+  readonly request: Request;
+  readonly endpoint: EndpointPlan;
+  readonly audience: string | null;
+  readonly situation: Situation;
+  readonly query: Query;
+  /** The path of the request, and its query without the question mark. */
+  readonly path: string;
+  readonly search: string;
+  /** The format to answer in; null where the endpoint sends no body. */
+  readonly choice: Choice | null;
+}
+
+/** What is to be sent. */
+export interface Sent {
+  readonly data: unknown;
+  readonly page: Page | null;
+  readonly status: number;
+  readonly headers: Readonly<Record<string, string>>;
+}
+
+/** What every request goes through, whoever keeps the routes: who may, what is asked, which format, what is read and sent. */
+export class Pipeline {
+  readonly #plan: ApiPlan;
+  readonly #settings: Settings;
+  readonly #rules: PipelineRules;
+  readonly #prepared = new Map<EndpointPlan, Prepared>();
+
+  constructor(plan: ApiPlan, settings: Settings, rules: PipelineRules) {
+    this.#plan = plan;
+    this.#settings = settings;
+    this.#rules = rules;
+  }
+
+  /** What every request to an endpoint needs. */
+  prepared(endpoint: EndpointPlan): Prepared {
+    let prepared = this.#prepared.get(endpoint);
+    if (prepared === undefined) {
+      prepared = new Prepared(endpoint, this.#plan, this.#settings);
+      this.#prepared.set(endpoint, prepared);
+    }
+    return prepared;
+  }
+
+  /** @throws {Problem} 403 where the endpoint does not answer this caller */
+  checkAudience(endpoint: EndpointPlan, audience: string | null): void {
+    if (audience !== null && !this.#plan.audiences.includes(audience)) {
+      const message = `${JSON.stringify(audience)} is no audience that the API declares`;
+      throw new GriboError('MISUSE', 'audience', message);
+    }
+    if (!answers(endpoint, audience)) throw new Problem(403, { detail: 'This is not for you.' });
+  }
+
+  /**
+   * Lets a request in. What cannot be answered is not done either: that is found out here.
+   *
+   * @throws {Problem} 400, 403, 406
+   */
+  admit(request: Request, endpoint: EndpointPlan, audience: string | null): Admitted {
+    this.checkAudience(endpoint, audience);
+    const prepared = this.prepared(endpoint);
+    const { formatParameter, formats } = this.#settings;
+    const { path, search } = splitUrl(request.url);
+    const query = readQuery(search, {
+      endpoint,
+      isPaged: prepared.isPaged,
+      formatParameter,
+      unknown: this.#rules.unknownParameters,
+    });
+    const choice =
+      endpoint.returns === null
+        ? null
+        : prepared.choose({
+            accept: request.headers.get('accept'),
+            format: query.format,
+            sent: request.body === null ? null : mirroredFormat(request, formats),
+          });
+    const situation = situationOf(endpoint, audience, query);
+    return { request, endpoint, audience, situation, query, path, search, choice };
+  }
+
+  /** The change that a request's body asks for; null where the endpoint takes none. @throws {Problem} */
+  async read(request: Request, { takes }: EndpointPlan): Promise<object | null> {
+    return takes === null ? null : readBody(request, takes, this.#settings);
+  }
+
+  send(admitted: Admitted, { data, page, status, headers }: Sent): Promise<Response> {
+    const { request, endpoint, situation, path, search, choice } = admitted;
+    if (choice === null) {
+      const made = { 'cache-control': 'no-store', ...headers };
+      const response = new Response(null, { status: status === 200 ? 204 : status, headers: made });
+      return Promise.resolve(response);
+    }
+    const links = page === null ? [] : linksOf(page, path, search);
+    const cache = this.#rules.cache[endpoint.name] ?? null;
+    const settings = this.#settings;
+    return send({ request, endpoint, situation, settings, choice, status, data, links, headers, cache });
+  }
+
+  /** The response for whatever was thrown. */
+  failed(request: Request, endpoint: EndpointPlan | null, error: unknown): Response {
+    return failedResponse(request, endpoint, this.#settings, error);
+  }
+}
+
+const linksOf = ({ wanted, answer, hasMore }: Page, path: string, query: string): readonly string[] =>
+  pageLinks({ path, query, wanted, pages: answer.pages ?? null, next: answer.next ?? null, hasMore });

@@ -1,0 +1,191 @@
+import type { Key, Store } from 'gribo';
+import type { ApiPlan, EndpointPlan } from 'gribo/kit';
+import { checkHandlers } from '../handlers/check-handlers.js';
+import type { AnyHandler } from '../handlers/handlers.js';
+import { EndpointLoad } from '../handlers/load.js';
+import type { Exchange } from '../operations/exchange.js';
+import { operate } from '../operations/operate.js';
+import type { Outcome } from '../operations/outcome.js';
+import { Problem } from '../problems/problem.js';
+import { equalTo, keyFromTexts, keyOf } from '../request/key.js';
+import { readableTypes } from '../request/read-body.js';
+import { allowedMethods, filledPath, type Place, Routes } from '../request/routes.js';
+import { splitUrl } from '../request/split-url.js';
+import type { Settings } from '../settings/settings.js';
+import { inTime, tooSlow } from '../settings/time-limit.js';
+import { Pipeline, type PipelineRules } from './pipeline.js';
+
+/** What a server needs of the options, without their types. */
+export interface ServerOptions extends PipelineRules {
+  readonly store: Store | (() => Store | Promise<Store>);
+  readonly audience: (request: Request) => string | null | Promise<string | null>;
+  readonly handlers: Readonly<Record<string, AnyHandler | undefined>>;
+  readonly base: string;
+}
+
+/** One API behind HTTP. */
+export class Server {
+  readonly #options: ServerOptions;
+  readonly #settings: Settings;
+  readonly #routes: Routes;
+  readonly #pipeline: Pipeline;
+  #store: Promise<Store> | null = null;
+
+  constructor(plan: ApiPlan, options: ServerOptions, settings: Settings) {
+    checkHandlers(plan, options.handlers);
+    this.#options = options;
+    this.#settings = settings;
+    this.#routes = new Routes(plan.endpoints);
+    this.#pipeline = new Pipeline(plan, settings, options);
+    // What is wrong with an endpoint is told when it is served, not when it is asked.
+    for (const endpoint of plan.endpoints) this.#pipeline.prepared(endpoint);
+  }
+
+  async handle(request: Request): Promise<Response> {
+    let endpoint: EndpointPlan | null = null;
+    try {
+      const { path, search } = splitUrl(request.url);
+      if (path.length + search.length > this.#settings.limits.url) throw new Problem(414);
+      const place = this.#placeOf(path);
+      if (request.method === 'OPTIONS') return this.#optionsOf(place);
+      endpoint = this.#endpointAt(place, request.method);
+      return await this.#serve(request, endpoint, place);
+    } catch (error) {
+      return this.#pipeline.failed(request, endpoint, error);
+    }
+  }
+
+  #placeOf(path: string): Place {
+    const { base } = this.#options;
+    const isHere =
+      path.startsWith(base) && (base === '' || path.length === base.length || path[base.length] === '/');
+    const place = isHere ? this.#routes.find(path.slice(base.length)) : null;
+    if (place === null) throw new Problem(404, { detail: 'There is nothing at this path.' });
+    return place;
+  }
+
+  #endpointAt(place: Place, method: string): EndpointPlan {
+    const endpoint = place.methods.get(method === 'HEAD' ? 'GET' : method);
+    if (endpoint !== undefined) return endpoint;
+    const allow = allowedMethods(place);
+    throw new Problem(405, { detail: `There are: ${allow}.`, headers: { allow } });
+  }
+
+  #optionsOf(place: Place): Response {
+    const types = readableTypes(this.#settings.formats).join(', ');
+    return new Response(null, {
+      status: 204,
+      headers: {
+        allow: allowedMethods(place),
+        ...(place.methods.has('PATCH') ? { 'accept-patch': types } : {}),
+      },
+    });
+  }
+
+  async #serve(request: Request, endpoint: EndpointPlan, place: Place): Promise<Response> {
+    const admitted = this.#pipeline.admit(request, endpoint, await this.#options.audience(request));
+    const { audience, query, situation } = admitted;
+    const parameters = Object.fromEntries(
+      endpoint.parameters.map((name, i) => [name, place.values[i] ?? '']),
+    );
+    const exchange: Exchange = {
+      request,
+      endpoint,
+      sibling: this.#pipeline.prepared(endpoint).sibling,
+      parameters,
+      query,
+      audience,
+      situation,
+      store: await this.#opened(),
+      settings: this.#settings,
+      ...this.#rowsNamed(endpoint, parameters),
+    };
+    const change = await this.#pipeline.read(request, endpoint);
+    const { answering } = this.#settings.limits;
+    const work = this.#do(exchange, change);
+    const late = (): Problem => {
+      // The caller is gone by then; a failure must reach somebody all the same.
+      work.catch((error: unknown) =>
+        this.#settings.log.error(
+          { err: error, method: request.method, endpoint: endpoint.name },
+          'failed after its time was up',
+        ),
+      );
+      return tooSlow(answering);
+    };
+    const { data, page, created } = await inTime(work, answering, late);
+    const status = endpoint.operation === 'create' ? 201 : 200;
+    return this.#pipeline.send(admitted, {
+      data,
+      page,
+      status,
+      headers: this.#locationOf(exchange, created),
+    });
+  }
+
+  #opened(): Store | Promise<Store> {
+    const { store } = this.#options;
+    if (typeof store !== 'function') return store;
+    this.#store ??= Promise.resolve(store()).catch((error: unknown) => {
+      // The next request tries again.
+      this.#store = null;
+      throw error;
+    });
+    return this.#store;
+  }
+
+  /** The row and the parent that a path names. @throws {Problem} 404 where they can be none */
+  #rowsNamed(
+    { entity, under, parameters: names }: EndpointPlan,
+    parameters: Readonly<Record<string, string>>,
+  ): Pick<Exchange, 'key' | 'parent'> {
+    const isKeyed = entity.key.every((name) => names.includes(name));
+    const key: Key | null = isKeyed
+      ? keyFromTexts(
+          entity,
+          entity.key.map((name) => parameters[name]),
+        )
+      : null;
+    const parentKey = under === null ? null : keyFromTexts(under.link.target, [parameters[under.parameter]]);
+    if ((isKeyed && key === null) || (under !== null && parentKey === null)) {
+      throw new Problem(404, { detail: 'There is no such row.' });
+    }
+    const parent = under === null || parentKey === null ? [] : equalTo(entity, under.link.from, parentKey);
+    return { key, parent };
+  }
+
+  /** What the handler makes of the request, or the operation itself. */
+  async #do(exchange: Exchange, change: object | null): Promise<Outcome> {
+    const { endpoint, request, audience, parameters, key, store } = exchange;
+    const handler = this.#options.handlers[endpoint.name];
+    if (handler === undefined) return operate(exchange, change);
+    let done: Outcome | null = null;
+    const proceed = async (other?: object): Promise<unknown> => {
+      done = await operate(exchange, other ?? change);
+      return done.data;
+    };
+    const context = { request, audience, parameters, input: change, key, store, proceed };
+    const data = await handler({
+      ...context,
+      load: new EndpointLoad(exchange),
+    } as unknown as Parameters<AnyHandler>[0]);
+    const operated = done as Outcome | null;
+    if (operated !== null && (operated.data === data || data === undefined)) return operated;
+    if (endpoint.returns !== null && (data === null || data === undefined)) {
+      throw new Problem(404, { detail: 'There is no such row.' });
+    }
+    return { data: data ?? null, created: this.#createdBy(exchange, data), page: null };
+  }
+
+  #createdBy({ endpoint }: Exchange, data: unknown): Key | null {
+    const isRow = endpoint.operation === 'create' && typeof data === 'object' && data !== null;
+    return isRow ? keyOf(endpoint.entity, data) : null;
+  }
+
+  /** Where a new row is: at the path that reads it, if there is one. */
+  #locationOf({ endpoint, sibling, parameters }: Exchange, created: Key | null): Record<string, string> {
+    if (created === null || sibling === null) return {};
+    const key = Object.fromEntries(endpoint.entity.key.map((name, i) => [name, String(created[i])]));
+    return { location: this.#options.base + filledPath(sibling.path, { ...parameters, ...key }) };
+  }
+}

@@ -1,0 +1,88 @@
+import { type Situation, type Writer, writer } from 'gribo';
+import { type BodyPlan, contentShape } from 'gribo/kit';
+import type { OutgoingBody, OutgoingRows } from '../formats/format.js';
+
+/** A body whose type is not known before it runs. */
+export type PlannedBody = Parameters<typeof writer>[0];
+
+/** Any body's writer. What fits it was made from the same plan. */
+interface LooseWriter {
+  readonly plan: Writer<PlannedBody>['plan'];
+  object(data: unknown): unknown;
+  json(data: unknown): string;
+  bytes(data: unknown): Uint8Array;
+  stream(data: unknown): ReadableStream<Uint8Array>;
+}
+
+/** A plan as the functions of the core take it. */
+export const planned = (plan: BodyPlan): PlannedBody => ({ plan }) as PlannedBody;
+
+export const looseWriter = (plan: BodyPlan, situation: Situation): LooseWriter =>
+  writer(planned(plan), situation) as unknown as LooseWriter;
+
+/** What a body is written from: a row, rows, or an answer with either in it. */
+const rowsIn = (plan: BodyPlan, data: unknown): Iterable<object> => {
+  if (plan.kind === 'shape') return [data as object];
+  if (plan.kind === 'list') return data as Iterable<object>;
+  const { items, item } = data as { items?: Iterable<object>; item?: object };
+  return items ?? (item === undefined ? [] : [item]);
+};
+
+/** A whole body with its data, as formats take it. */
+export const sending = (plan: BodyPlan, situation: Situation, data: unknown): OutgoingBody => {
+  const write = looseWriter(plan, situation);
+  return {
+    plan: write.plan,
+    value: () => write.object(data),
+    json: () => write.bytes(data),
+    rows: () => {
+      const one = looseWriter(contentShape(plan), situation);
+      return Array.from(rowsIn(plan, data), (row) => one.object(row));
+    },
+  };
+};
+
+/** Rows are made in batches of so many, so that few promises are waited for. */
+const BATCH = 512;
+
+async function* batched<T>(
+  rows: Iterable<object> | AsyncIterable<object>,
+  make: (row: object) => T,
+): AsyncGenerator<readonly T[]> {
+  let batch: T[] = [];
+  const put = (row: object): readonly T[] | null => {
+    batch.push(make(row));
+    if (batch.length < BATCH) return null;
+    const full = batch;
+    batch = [];
+    return full;
+  };
+  if (Symbol.asyncIterator in rows) {
+    for await (const row of rows) {
+      const full = put(row);
+      if (full !== null) yield full;
+    }
+  } else {
+    for (const row of rows) {
+      const full = put(row);
+      if (full !== null) yield full;
+    }
+  }
+  if (batch.length > 0) yield batch;
+}
+
+/** A list whose rows are sent while they are read. */
+export const streamSending = (
+  plan: BodyPlan,
+  situation: Situation,
+  rows: Iterable<object> | AsyncIterable<object>,
+): OutgoingRows => {
+  const write = looseWriter(plan, situation);
+  const one = looseWriter(contentShape(plan), situation);
+  return {
+    plan: write.plan,
+    json: () => write.stream(rows),
+    batches: () => batched(rows, (row) => one.object(row)),
+    texts: () => batched(rows, (row) => one.json(row)),
+  };
+};

@@ -1,0 +1,73 @@
+import type { ReaderPolicies, SayIssue } from 'gribo';
+import { cbor } from '../formats/cbor.js';
+import { csv } from '../formats/csv.js';
+import { form } from '../formats/form.js';
+import type { Format } from '../formats/format.js';
+import { json } from '../formats/json.js';
+import { ndjson } from '../formats/ndjson.js';
+import { xml } from '../formats/xml.js';
+import type { Log } from '../problems/failed-response.js';
+import { sayReason } from '../problems/say-reason.js';
+
+/** How much is taken and how long is waited. Everything is bounded. */
+export interface Limits {
+  /** The most bytes of a request body. Default: 1,048,576. */
+  readonly body: number;
+  /** The most characters of a URL. Default: 8,192. */
+  readonly url: number;
+  /** Milliseconds within which a request body must be there. Default: 10,000. */
+  readonly receiving: number;
+  /** Milliseconds that the store and handlers may take, and each further row of a list. Default: 30,000. */
+  readonly answering: number;
+  /** The most rows of a list that is sent as a whole: in an envelope, or in a format that cannot stream. Default: 100,000. */
+  readonly rows: number;
+}
+
+const LIMITS: Limits = { body: 1_048_576, url: 8192, receiving: 10_000, answering: 30_000, rows: 100_000 };
+
+/** What is said where no logger is given. */
+const standardError: Log = {
+  error: (about, message) => console.error(message, about),
+};
+
+/** How bodies are negotiated, read and bounded; the same for `serve`, `respond` and `receive`. */
+export interface FormatOptions {
+  /** The formats, the preferred one first. Default: JSON, CSV, XML, CBOR, NDJSON, and forms for requests. */
+  readonly formats?: readonly Format[];
+  /**
+   * Where nothing that the caller accepts is there: `refuse` (406), `mirror` (the format of the
+   * request's own body, if it can be written), or `first` (the preferred one). Default: `refuse`.
+   */
+  readonly unacceptable?: 'refuse' | 'mirror' | 'first';
+  /** Whether `?format=csv` stands for an `Accept` header. Default: false. */
+  readonly formatParameter?: boolean;
+  readonly limits?: Partial<Limits>;
+  /** How request bodies are read. `bytes` is `limits.body`. */
+  readonly policies?: Omit<ReaderPolicies, 'bytes' | 'text'>;
+  readonly log?: Log;
+}
+
+/** The options with their defaults. */
+export interface Settings {
+  readonly formats: readonly Format[];
+  readonly unacceptable: 'refuse' | 'mirror' | 'first';
+  readonly formatParameter: boolean;
+  readonly limits: Limits;
+  readonly policies: ReaderPolicies;
+  /** Puts issues into words: those of bodies, and of changes that do not fit what is stored. */
+  readonly say: SayIssue;
+  readonly log: Log;
+}
+
+/** The formats that are there unless others are named. */
+export const standardFormats: readonly Format[] = Object.freeze([json, csv(), xml(), cbor, ndjson, form]);
+
+export const settingsOf = (options: FormatOptions): Settings => ({
+  formats: options.formats ?? standardFormats,
+  unacceptable: options.unacceptable ?? 'refuse',
+  formatParameter: options.formatParameter ?? false,
+  limits: { ...LIMITS, ...options.limits },
+  policies: options.policies ?? {},
+  say: options.policies?.say ?? sayReason,
+  log: options.log ?? standardError,
+});
