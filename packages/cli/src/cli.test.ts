@@ -45,7 +45,10 @@ describe('gribo table', function () {
     expect(members).to.include('code').and.not.include('gateCode').and.not.include('calls');
     const vessel = JSON.parse((await gribo(['table', 'vessel', '--json'])).out);
     const operator = vessel.find(({ member }: { member: string }) => member === 'operator');
-    expect(operator.cells).to.include({ 'vessels.list': 'object, with=operator', 'vessels.read': 'object' });
+    expect(operator.cells).to.deep.include({
+      'vessels.list': [{ how: { kind: 'object' }, when: { kind: 'asked', names: ['operator'] }, whom: null }],
+      'vessels.read': [{ how: { kind: 'object' }, when: null, whom: null }],
+    });
   });
 });
 
@@ -172,6 +175,15 @@ describe('gribo try', function () {
       .and.contain('operatorId: 9');
     const data = await gribo(['try', 'vessels.create', '--body', 'bodies/vessel.json', '--json']);
     expect(JSON.parse(data.out)).to.deep.include({ ok: true });
+  });
+
+  it('shows the steps that a store would take: nested rows in one, with the keys that flow', async () => {
+    const { out } = await gribo(['try', 'portCalls.create', '--body', 'bodies/call.json']);
+    expect(out).to.match(/^ {2}1 {2}insert {2}portCall {3}1 row$/m);
+    expect(out).to.match(/^ {2}2 {2}insert {2}cargoItem {2}2 rows; portCallId ← 1\.id$/m);
+    const data = await gribo(['try', 'portCalls.create', '--body', 'bodies/call.json', '--json']);
+    const { steps } = JSON.parse(data.out) as { steps: { kind: string; rows: unknown[] }[] };
+    expect(steps.map(({ kind, rows }) => `${kind} ${rows.length}`)).to.deep.equal(['insert 1', 'insert 2']);
   });
 
   it('shows the issues of a bad one under its lines', async () => {

@@ -39,7 +39,7 @@ export { wholeOrder } from './plan/whole-order.js';
 export { bareIssue, spoken } from './read/issue.js';
 export { sayWanted } from './read/say-issue.js';
 export { type TextResult, valueFromText } from './read/value-from-text.js';
-export { type Cell, cellsAt, matrixOf, type Sending } from './resolve/matrix.js';
+export { type Cell, cellsAt, matrixOf, type SendingEndpoint } from './resolve/matrix.js';
 export type { FindingRule, Found, ReviewContext } from './review/finding.js';
 export { FINDINGS } from './review/findings/findings.js';
 export { reviewRules } from './review/review.js';

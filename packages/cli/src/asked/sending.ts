@@ -1,16 +1,13 @@
-import type { BodyPlan, EndpointPlan } from 'gribo/kit';
+import type { EndpointPlan, SendingEndpoint } from 'gribo/kit';
 import type { GriboConfig } from '../config/config.js';
 import { Mistake } from '../screen/mistake.js';
 import { pickEndpoint } from './pick-endpoint.js';
 
-/** An endpoint that sends something. */
-export type Sending = EndpointPlan & { readonly returns: BodyPlan };
-
 /** Whether an endpoint sends something. */
-export const isSending = (endpoint: EndpointPlan): endpoint is Sending => endpoint.returns !== null;
+export const isSending = (endpoint: EndpointPlan): endpoint is SendingEndpoint => endpoint.returns !== null;
 
 /** The endpoint of a name. @throws {Mistake} where there is none, or it sends nothing */
-export const sendingEndpoint = (config: GriboConfig, name: string): Sending => {
+export const sendingEndpoint = (config: GriboConfig, name: string): SendingEndpoint => {
   const endpoint = pickEndpoint(config, name);
   if (!isSending(endpoint)) throw new Mistake(`${name} sends no body.`);
   return endpoint;

@@ -1,7 +1,7 @@
 import { type LoadPlan, loadPlan, type Situation, type Store, type Weight, weigh, writer } from 'gribo';
+import type { SendingEndpoint } from 'gribo/kit';
 import { contentShape, type EndpointPlan, isAboutMany } from 'gribo/kit';
 import { planned } from '../asked/planned.js';
-import type { Sending } from '../asked/sending.js';
 import { storedRow } from '../asked/stored-row.js';
 import { plainBigint } from '../screen/plain-bigint.js';
 import { locate } from '../show/locate.js';
@@ -129,7 +129,7 @@ class BesideLists {
 const SHOWN = 5;
 
 /** The path that asks for a row, or for the list that it is in. */
-const requestFor = (endpoint: Sending, row: object): string | null => {
+const requestFor = (endpoint: SendingEndpoint, row: object): string | null => {
   const { method, path, under, returns } = endpoint;
   if (method !== 'GET') return null;
   const filled = path.replaceAll(/\{([^}]*)\}/g, (_whole, name: string) => {
@@ -146,7 +146,7 @@ const requestFor = (endpoint: Sending, row: object): string | null => {
  */
 export const besideData = async (
   store: Store,
-  endpoint: Sending,
+  endpoint: SendingEndpoint,
   { audience, asked, key }: BesideQuery,
 ): Promise<BesideData> => {
   const content = planned(contentShape(endpoint.returns));

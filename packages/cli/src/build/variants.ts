@@ -1,11 +1,11 @@
 import { type Contract, contractOf, resolve, type Situation } from 'gribo';
-import type { Sending } from '../asked/sending.js';
+import type { SendingEndpoint } from 'gribo/kit';
 import type { GriboConfig } from '../config/config.js';
 import { fileName } from './output.js';
 
 /** What an endpoint sends to the audiences that see the same. */
 export interface Variant {
-  readonly endpoint: Sending;
+  readonly endpoint: SendingEndpoint;
   /** The name of its files: `vessels.read`, or `vessels.read.harbourMaster` where audiences differ. */
   readonly name: string;
   readonly situation: Situation;
@@ -20,7 +20,7 @@ type Whom = Contract['endpoints'][number]['returns'];
 const suffixOf = (audiences: readonly (string | null)[]): string =>
   audiences.filter((name) => name !== null).join('-') || 'nobody';
 
-const variantsOf = (endpoint: Sending, returns: NonNullable<Whom>): readonly Variant[] =>
+const variantsOf = (endpoint: SendingEndpoint, returns: NonNullable<Whom>): readonly Variant[] =>
   returns.variants.map(({ audiences, shape }) => {
     const [audience = null] = audiences;
     const suffix = returns.variants.length === 1 ? '' : `.${suffixOf(audiences)}`;

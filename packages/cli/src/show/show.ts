@@ -12,6 +12,7 @@ import {
   weigh,
   writer,
 } from 'gribo';
+import type { SendingEndpoint } from 'gribo/kit';
 import {
   type BodyPlan,
   contentShape,
@@ -24,7 +25,7 @@ import {
 import compact from 'json-stringify-pretty-compact';
 import { parseKey } from '../asked/parse-key.js';
 import { type PlannedBody, planned } from '../asked/planned.js';
-import { type Sending, sendingEndpoint } from '../asked/sending.js';
+import { sendingEndpoint } from '../asked/sending.js';
 import { type SituationOptions, situationFor } from '../asked/situation.js';
 import { storedRow } from '../asked/stored-row.js';
 import type { GriboConfig } from '../config/config.js';
@@ -53,7 +54,7 @@ type LooseWriter = Pick<Writer<never>, 'engine' | 'plan'> & {
   json(data: unknown): string;
 };
 
-const writerOf = (endpoint: Sending, situation: Situation, options: ShowOptions): LooseWriter => {
+const writerOf = (endpoint: SendingEndpoint, situation: Situation, options: ShowOptions): LooseWriter => {
   return writer(planned(endpoint.returns), situation, { engine: options.engine }) as unknown as LooseWriter;
 };
 
@@ -83,7 +84,7 @@ const checkSize = (returns: BodyPlan, { id, limit }: ShowOptions): void => {
 /** The rows that the endpoint would be asked for: one by its key, or the first few. */
 const rowsFor = async (
   store: Store,
-  endpoint: Sending,
+  endpoint: SendingEndpoint,
   plan: LoadPlan,
   sort: readonly SortKey[],
   options: ShowOptions,
@@ -107,7 +108,7 @@ const pageInfo = (settings: PageSettings | null, size: number, total: number): A
 /** What the writer of a body takes: a row, rows, or an answer. */
 const dataFor = async (
   store: Store,
-  endpoint: Sending,
+  endpoint: SendingEndpoint,
   rows: readonly object[],
   options: ShowOptions,
 ): Promise<unknown> => {
@@ -127,7 +128,7 @@ const byteSize = (text: string): string => Buffer.byteLength(text).toLocaleStrin
 /** Each stored row beside what is sent of it; an envelope around them is left away. */
 const showBeside = (
   screen: Screen,
-  endpoint: Sending,
+  endpoint: SendingEndpoint,
   situation: Situation,
   rows: readonly object[],
 ): void => {

@@ -1,11 +1,13 @@
 import { readFile } from 'node:fs/promises';
 import { inspect } from 'node:util';
 import { type Issue, reader } from 'gribo';
+import { type ChangePlan, type EndpointPlan, type LinkedEntities, planChange } from 'gribo/kit';
 import { parse } from 'json-source-map';
 import { pickEndpoint } from '../asked/pick-endpoint.js';
 import type { GriboConfig } from '../config/config.js';
 import { Mistake } from '../screen/mistake.js';
 import { cutTo, type Screen } from '../screen/screen.js';
+import { stepLines } from './step-lines.js';
 
 export interface TryOptions {
   readonly body?: string;
@@ -85,6 +87,15 @@ const showIssues = (screen: Screen, text: string, issues: readonly Issue[]): voi
     });
 };
 
+/** What a store would do for a change: of one that is amended, the path says which row. */
+const planOf = (config: GriboConfig, { takes, entity }: EndpointPlan, change: object): ChangePlan => {
+  // Without a model, the entity alone is known: nested rows are not.
+  const model: LinkedEntities = config.model ?? { [entity.name]: { entity, links: new Map() } };
+  return takes?.amends === true
+    ? planChange(model, { operation: 'amend', entity: entity.name, key: [], change })
+    : planChange(model, { operation: 'create', entity: entity.name, change });
+};
+
 /** Shows what a body would change, or what is wrong with it under its lines. */
 export const tryBody = async (
   config: GriboConfig,
@@ -92,7 +103,8 @@ export const tryBody = async (
   options: TryOptions,
   screen: Screen,
 ): Promise<void> => {
-  const { takes, method, path, entity } = pickEndpoint(config, name);
+  const endpoint = pickEndpoint(config, name);
+  const { takes, method, path, entity } = endpoint;
   if (takes === null) throw new Mistake(`${name} takes no body.`);
   const body = await bodyFrom(options.body);
   const got = reader({ plan: takes, fields: null } as Parameters<typeof reader>[0]).json(body);
@@ -100,7 +112,8 @@ export const tryBody = async (
   if (options.json === true) {
     const plain = (_key: string, value: unknown): unknown =>
       typeof value === 'bigint' ? String(value) : value;
-    screen.print(JSON.stringify(got, plain, 2));
+    const steps = got.ok ? { steps: planOf(config, endpoint, got.value).steps } : {};
+    screen.print(JSON.stringify({ ...got, ...steps }, plain, 2));
   } else {
     screen.print(`${colours.bold(name)}  ${method} ${path}  takes ${takes.name}\n`);
     if (got.ok) {
@@ -113,8 +126,12 @@ export const tryBody = async (
         }),
       );
       screen.print(
-        colours.dim(`\nwhat would be ${takes.amends ? 'changed of a' : 'stored as a'} ${entity.name}`),
+        colours.dim(
+          `\nwhat would be ${takes.amends ? 'changed of a' : 'stored as a'} ${entity.name}, in these steps:\n`,
+        ),
       );
+      for (const line of stepLines(planOf(config, endpoint, got.value)))
+        screen.print(cutTo(line, screen.width));
     } else showIssues(screen, body.toString('utf8'), got.issues);
   }
   if (got.ok) return;

@@ -6,11 +6,11 @@ import { freeze } from '../util/freeze.js';
 import { resolveBody } from './resolve-body.js';
 
 /** An endpoint that sends something. */
-export type Sending = EndpointPlan & { readonly returns: BodyPlan };
+export type SendingEndpoint = EndpointPlan & { readonly returns: BodyPlan };
 
 /** What one endpoint sends to one audience; null: to callers of none. */
 export interface Cell {
-  readonly endpoint: Sending;
+  readonly endpoint: SendingEndpoint;
   readonly audience: string | null;
   /** The body with nothing asked. */
   readonly body: ResolvedBody;
@@ -18,9 +18,9 @@ export interface Cell {
   readonly open: ResolvedBody;
 }
 
-const sends = (endpoint: EndpointPlan): endpoint is Sending => endpoint.returns !== null;
+const sends = (endpoint: EndpointPlan): endpoint is SendingEndpoint => endpoint.returns !== null;
 
-const cellOf = (endpoint: Sending, audience: string | null): Cell => {
+const cellOf = (endpoint: SendingEndpoint, audience: string | null): Cell => {
   const situation = { endpoint: endpoint.name, audience };
   return freeze({
     endpoint,

@@ -1,0 +1,47 @@
+import type { ChangeFlow, ChangePlan, ChangeStep } from 'gribo/kit';
+
+const listed = (names: readonly string[]): string => names.join(', ');
+
+/** `portCallId ← 1.id`: which columns are taken over from the rows of which step. */
+const flowWords = ({ columns, from }: ChangeFlow): string => {
+  const source = from.columns.map((name) => `${from.step + 1}.${name}`);
+  return `${listed(columns)} ← ${listed(source)}`;
+};
+
+const counted = (count: number, what: string): string => `${count} ${what}${count === 1 ? '' : 's'}`;
+
+const partsOf = (step: ChangeStep): readonly string[] => {
+  switch (step.kind) {
+    case 'find':
+      return step.flows.length === 0
+        ? [`by ${listed(step.by)}, as the path says`]
+        : step.flows.map((flow) => `by ${flowWords(flow)}`);
+    case 'insert':
+      return [counted(step.rows.length, 'row'), ...step.flows.map(flowWords)];
+    case 'update':
+      return [
+        `the row of ${step.row + 1}`,
+        counted(Object.keys(step.set).length, 'column'),
+        ...step.flows.map(flowWords),
+      ];
+    case 'remove':
+      return [`by ${flowWords(step.flow)}`];
+    default:
+      return step satisfies never;
+  }
+};
+
+const onlyWords = ({ only }: ChangeStep): string => {
+  if (only === null) return '';
+  return `  (where ${only.step + 1} found ${only.found ? 'one' : 'none'})`;
+};
+
+/** The steps of a change, a line for each: what is done, with which rows, and which keys flow where. */
+export const stepLines = ({ steps }: ChangePlan): readonly string[] => {
+  const widest = Math.max(...steps.map(({ entity }) => entity.length));
+  return steps.map((step, i) => {
+    const parts = partsOf(step);
+    const number = String(i + 1).padStart(3);
+    return `${number}  ${step.kind.padEnd(6)}  ${step.entity.padEnd(widest)}  ${parts.join('; ')}${onlyWords(step)}`;
+  });
+};
