@@ -258,7 +258,7 @@ describe('input and reader', () => {
     expect(message.split('\n')).to.deep.equal([
       'input "vessel": 9 things are wrong',
       '  vessel.id: id is made by the database: leave it out, or say assigned(v.id)',
-      '  vessel.at: createdAt is made by the database: leave it out, or say assigned(v.createdAt)',
+      '  vessel.at.createdAt: createdAt is made by the database: leave it out, or say assigned(v.createdAt)',
       "  vessel.owner: name is a column of another row: nest an input over the link, or set this row's own key column",
       '  vessel.low: lower has no way back, so an input cannot take it',
       '  vessel.typo: vessel has no column or link "nmae". Did you mean "name"?',

@@ -176,6 +176,11 @@ class CollectionBuilder {
     return null;
   }
 
+  #refuseAll(place: string, broken: Broken): null {
+    this.findings.push(...broken.findings(`${this.#path} ${place}`));
+    return null;
+  }
+
   #keyPath(): string {
     return this.#over.entity.key.map((name) => `/{${name}}`).join('');
   }
@@ -258,7 +263,7 @@ class CollectionBuilder {
     const made = Object.entries(members).flatMap(([name, member]) => {
       const filter = filterMemberOf(member);
       if (!(filter instanceof Broken)) return [freeze({ name, ...filter })];
-      this.#refuse(`filter ${name}`, filter.message);
+      this.#refuseAll(`filter ${name}`, filter);
       return [];
     });
     return freeze(made);
@@ -268,12 +273,12 @@ class CollectionBuilder {
     const { deprecated } = this.#options;
     if (deprecated === undefined) return null;
     const notice = noticeOf(deprecated);
-    return notice instanceof Broken ? this.#refuse('deprecated', notice.message) : notice;
+    return notice instanceof Broken ? this.#refuseAll('deprecated', notice) : notice;
   }
 
   #sort(): readonly ColumnPlan[] {
     const keys = (this.#options.sort ?? []).map((name) => sortKey(this.#over.entity, name));
-    for (const key of keys) if (key instanceof Broken) this.#refuse('sort', key.message);
+    for (const key of keys) if (key instanceof Broken) this.#refuseAll('sort', key);
     return freeze(keys.flatMap((key) => (key instanceof Broken ? [] : [key.column])));
   }
 }

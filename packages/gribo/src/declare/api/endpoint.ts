@@ -102,7 +102,7 @@ export const endpoint = <const R extends string, const O extends EndpointOptions
   ]);
   const deprecated = options.deprecated === undefined ? null : noticeOf(options.deprecated);
   if (deprecated instanceof Broken) {
-    throw new DeclarationError(`endpoint "${route}"`, [{ path: route, message: deprecated.message }]);
+    throw new DeclarationError(`endpoint "${route}"`, deprecated.findings(route));
   }
   const plan: EndpointDraft = freeze({
     method,

@@ -1,4 +1,3 @@
-import { DeclarationError } from '../../errors/declaration-error.js';
 import { ANSWER, contentLink } from '../../plan/answer.js';
 import {
   contentShape,
@@ -11,7 +10,7 @@ import { freeze } from '../../util/freeze.js';
 import type { BoundEntity } from '../entity/model.js';
 import { type Home, handOut, MemberRef } from '../references/member.js';
 import { everyRow, rootRow, rowRef } from '../references/row-ref.js';
-import { FieldReader } from '../shape/read-fields.js';
+import { readFields } from '../shape/read-fields.js';
 import type { Value } from '../types/member-types.js';
 
 type WholeOrNull = Value<number | null, number | null>;
@@ -54,10 +53,8 @@ export const declareEnvelope = (
   declare: (content: never, info: AnswerInfo) => unknown,
 ): EnvelopePlan => {
   const place = rootRow(bound);
-  const reader = new FieldReader(place.home);
   const literal = declare(contentMember(content, place.home) as never, rowRef(place) as AnswerInfo);
-  const fields = reader.fields(literal, name);
-  DeclarationError.throwIfAny(name, reader.findings);
+  const fields = readFields(name, name, literal, place.home);
   return freeze({
     kind: 'envelope',
     content,

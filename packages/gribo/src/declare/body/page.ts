@@ -64,7 +64,7 @@ const settingsOf = (list: ListPlan, options: LooseOptions, name: string): PageSe
   if (by === 'cursor' && sealedKey !== undefined) {
     findings.push({ path: name, message: `a cursor would show the key ${sealedKey.name}, which is sealed` });
   }
-  for (const key of sort) if (key instanceof Broken) findings.push({ path: name, message: key.message });
+  for (const key of sort) if (key instanceof Broken) findings.push(...key.findings(name));
   DeclarationError.throwIfAny(name, findings);
   const keys = sort.filter((key): key is SortKey => !(key instanceof Broken));
   return freeze({ by, size, max, totals, sort: freeze(keys) });

@@ -57,7 +57,7 @@ export const noWayBack = (): null => null;
 export const converted = <Seen>(rule: ConversionRule, value: unknown, ...choices: unknown[]): Seen => {
   const { name, takes, apply, lifts = false } = rule;
   const inner = valueNode(value, name);
-  if (inner instanceof Broken) return handOutBroken(inner.message);
+  if (inner instanceof Broken) return handOutBroken(inner);
   const type = valueType(inner.node);
   if (!takes.includes(type.kind)) {
     return handOutBroken(`${name} takes ${takes.join(', ')}; this value is ${type.kind}`);

@@ -3,15 +3,22 @@ import { describeValue } from '../../util/describe-value.js';
 import { freeze } from '../../util/freeze.js';
 import { isPlainLiteral } from '../../util/is-plain-literal.js';
 import { Broken, type Home, MemberRef, referenceOf } from '../references/member.js';
+import { type ReadMember, readLiteral } from '../references/read-literal.js';
 import { setBack } from './set-back.js';
+
+/** A column that the database makes, and where in a member it stands. */
+export interface Unassigned {
+  readonly at: readonly string[];
+  readonly column: string;
+}
 
 /** What stands behind a member of an input while it is declared. */
 export interface InputRef {
   readonly node: InputNode;
   readonly presence: Presence;
   readonly home: Home | null;
-  /** Columns that the database makes, and that nothing says the body may set. */
-  readonly unassigned: readonly string[];
+  /** Columns that the database makes, and that nothing says the body may set: where they are, and their names. */
+  readonly unassigned: readonly Unassigned[];
 }
 
 const refs = new WeakMap<object, InputRef | Broken>();
@@ -41,29 +48,36 @@ const settable = ({ node, home }: MemberRef): InputRef | Broken => {
       return new Broken(`${back.conversion.name} has no way back, so an input cannot take it`);
     case 'set': {
       const { column } = back;
-      return { node: back, presence: required, home, unassigned: column.generated ? [column.name] : [] };
+      return {
+        node: back,
+        presence: required,
+        home,
+        unassigned: column.generated ? [{ at: [], column: column.name }] : [],
+      };
     }
     default:
       return back satisfies never;
   }
 };
 
-const groupOf = (literal: Record<string, unknown>): InputRef | Broken => {
-  const fields: InputField[] = [];
-  const unassigned: string[] = [];
-  let home: Home | null = null;
-  for (const name of Object.keys(literal)) {
-    const ref = inputRefOf(literal[name]);
-    if (ref instanceof Broken) return new Broken(`${name}: ${ref.message}`);
-    home ??= ref.home;
-    unassigned.push(...ref.unassigned);
-    fields.push(freeze({ name, presence: ref.presence, node: ref.node }));
-  }
+/** The members of a literal, as the fields that they are. */
+export const fieldsOf = (members: readonly ReadMember<InputRef>[]): readonly InputField[] =>
+  freeze(members.map(({ name, value }) => freeze({ name, presence: value.presence, node: value.node })));
+
+/** What is not assigned in the members of a literal. */
+export const unassignedIn = (members: readonly ReadMember<InputRef>[]): readonly Unassigned[] =>
+  members.flatMap(({ name, value }) =>
+    value.unassigned.map(({ at, column }) => ({ at: [name, ...at], column })),
+  );
+
+const groupOf = (literal: Readonly<Record<string, unknown>>): InputRef | Broken => {
+  const { members, broken } = readLiteral(literal, inputRefOf);
+  if (broken !== null) return broken;
   return {
-    node: freeze({ kind: 'inputGroup', fields: freeze(fields) }),
+    node: freeze({ kind: 'inputGroup', fields: fieldsOf(members) }),
     presence: required,
-    home,
-    unassigned,
+    home: members.find(({ value }) => value.home !== null)?.value.home ?? null,
+    unassigned: unassignedIn(members),
   };
 };
 

@@ -5,13 +5,11 @@ import { freeze } from '../../util/freeze.js';
 import { isPlainLiteral } from '../../util/is-plain-literal.js';
 import type { Bound, ModelTypes } from '../entity/model.js';
 import { Broken, type Home } from '../references/member.js';
+import { type ReadMember, readLiteral } from '../references/read-literal.js';
 import { rootRow, rowRef } from '../references/row-ref.js';
 import type { ShapeOptions } from '../shape/shape.js';
 import type { Input, InputFields, InputOf, InputRow } from '../types/input-types.js';
-import { handOutInput, inputRefOf, nestedRef } from './input-ref.js';
-
-/** The literals that inputs were declared with: `amending` starts from them. */
-const literals = new WeakMap<InputPlan, object>();
+import { fieldsOf, handOutInput, type InputRef, inputRefOf, nestedRef, unassignedIn } from './input-ref.js';
 
 /** Every column that the fields set, with the member that sets it. */
 const targets = (fields: readonly InputField[], at: string): (readonly [column: string, member: string])[] =>
@@ -21,46 +19,69 @@ const targets = (fields: readonly InputField[], at: string): (readonly [column: 
     return node.kind === 'inputGroup' ? targets(node.fields, member) : [[node.link.name, member]];
   });
 
-/** Reads an input's literal, and gathers everything in it that cannot be set. */
-const readFields = (literal: unknown, name: string, home: Home | null): readonly InputField[] => {
-  const findings: Finding[] = [];
-  const fields: InputField[] = [];
-  if (!isPlainLiteral(literal)) findings.push({ path: name, message: 'expected an object of members' });
-  for (const [member, value] of isPlainLiteral(literal) ? Object.entries(literal) : []) {
-    const path = `${name}.${member}`;
-    const ref = inputRefOf(value);
-    if (ref instanceof Broken) {
-      findings.push({ path, message: ref.message });
-      continue;
-    }
-    if (home !== null && ref.home !== null && ref.home.origin !== home.origin) {
-      findings.push({
-        path,
-        message: 'it was made from the row of another input; use the row this input is given',
-      });
-    }
-    for (const column of ref.unassigned) {
-      const message = `${column} is made by the database: leave it out, or say assigned(v.${column})`;
-      findings.push({ path, message });
-    }
-    fields.push(freeze({ name: member, presence: ref.presence, node: ref.node }));
-  }
-  const seen = new Map<string, string>();
-  for (const [column, member] of targets(fields, name)) {
-    const other = seen.get(column);
-    if (other !== undefined) findings.push({ path: member, message: `sets ${column}, as ${other} does` });
-    seen.set(column, member);
-  }
-  DeclarationError.throwIfAny(`input "${name}"`, findings);
-  return freeze(fields);
+const otherInput = 'it was made from the row of another input; use the row this input is given';
+
+/** What is wrong with members that are sound by themselves: where they are from, and what they may not set. */
+const faultsOf = (
+  members: readonly ReadMember<InputRef>[],
+  name: string,
+  home: Home | null,
+): readonly Finding[] => {
+  const strays = members
+    .filter(({ value }) => home !== null && value.home !== null && value.home.origin !== home.origin)
+    .map((member) => ({ path: `${name}.${member.name}`, message: otherInput }));
+  const made = unassignedIn(members).map(({ at, column }) => ({
+    path: [name, ...at].join('.'),
+    message: `${column} is made by the database: leave it out, or say assigned(v.${column})`,
+  }));
+  return [...strays, ...made];
 };
 
-const callable = <I>(plan: InputPlan, literal: object): I => {
-  literals.set(plan, literal);
+/** Columns that two members set. */
+const twice = (fields: readonly InputField[], name: string): readonly Finding[] => {
+  const seen = new Map<string, string>();
+  return targets(fields, name).flatMap(([column, member]): Finding[] => {
+    const other = seen.get(column);
+    seen.set(column, member);
+    return other === undefined ? [] : [{ path: member, message: `sets ${column}, as ${other} does` }];
+  });
+};
+
+/** Findings in the order in which the members stand in the literal. */
+const inOrder = (findings: readonly Finding[], literal: unknown, name: string): readonly Finding[] => {
+  const names = Object.keys(Object(literal)).map((member) => `${name}.${member}`);
+  const placeOf = ({ path }: Finding): number =>
+    names.findIndex((member) => path === member || path.startsWith(`${member}.`));
+  return [...findings].sort((a, b) => placeOf(a) - placeOf(b));
+};
+
+/** Reads an input's literal. @throws {DeclarationError} listing everything in it that cannot be set */
+const readFields = (literal: unknown, name: string, home: Home | null): readonly InputField[] => {
+  const { members, broken } = isPlainLiteral(literal)
+    ? readLiteral(literal, inputRefOf)
+    : { members: [], broken: new Broken('expected an object of members') };
+  const fields = fieldsOf(members);
+  const faults = [...(broken?.findings(name) ?? []), ...faultsOf(members, name, home)];
+  DeclarationError.throwIfAny(`input "${name}"`, [...inOrder(faults, literal, name), ...twice(fields, name)]);
+  return fields;
+};
+
+const callable = <I>(plan: InputPlan): I => {
   const call = (over: unknown): unknown => handOutInput(nestedRef(plan, over));
   // The callable's overloads and the fields' types exist for the compiler only.
   return freeze(Object.assign(call, { plan })) as I;
 };
+
+/** The literal that fields come from: groups that have to be there are objects again, as they were declared. */
+const literalOf = (fields: readonly InputField[]): Readonly<Record<string, unknown>> =>
+  Object.fromEntries(
+    fields.map(({ name, node, presence }) => [
+      name,
+      node.kind === 'inputGroup' && presence.kind === 'required'
+        ? literalOf(node.fields)
+        : handOutInput({ node, presence, home: null, unassigned: [] }),
+    ]),
+  );
 
 const planOf = (
   entity: EntityPlan,
@@ -91,7 +112,7 @@ export const input = <D, L, K extends keyof D, const F extends InputFields>(
   const place = rootRow(over);
   const literal = (declare as unknown as (row: object) => unknown)(rowRef(place));
   const fields = readFields(literal, name, place.home);
-  return callable(planOf(over.entity, name, options.about ?? null, fields), Object(literal));
+  return callable(planOf(over.entity, name, options.about ?? null, fields));
 };
 
 /** The members of one literal that another one leaves out, groups opened, as dotted names. */
@@ -120,13 +141,14 @@ export const amending = <F extends InputFields, const G extends InputFields>(
   declare: (members: F) => G,
   options: ShapeOptions = {},
 ): InputOf<G, true> => {
-  const literal = literals.get(create.plan) as F;
-  const kept = declare({ ...literal });
+  const literal = literalOf(create.plan.fields);
+  // What fields are read from is of their type: the plan was made from it.
+  const kept = declare({ ...literal } as F);
   const name = options.name ?? `amend ${create.plan.name}`;
   const plan: InputPlan = freeze({
     ...planOf(create.plan.entity, name, options.about ?? null, readFields(kept, name, null)),
     amends: true,
     fixed: freeze(leftOut(literal, kept, '')),
   });
-  return callable(plan, kept);
+  return callable(plan);
 };

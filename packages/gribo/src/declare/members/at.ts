@@ -3,6 +3,7 @@ import { freeze } from '../../util/freeze.js';
 import { isPlainLiteral } from '../../util/is-plain-literal.js';
 import { Broken, type Home, handOut, handOutBroken, MemberRef } from '../references/member.js';
 import { memberNode } from '../references/member-node.js';
+import { allBroken } from '../references/read-literal.js';
 import type { Cases, Fields, Member } from '../types/member-types.js';
 
 /**
@@ -16,12 +17,16 @@ import type { Cases, Fields, Member } from '../types/member-types.js';
 export const at = <const C extends { readonly [endpoint: string]: Member | Fields }>(cases: C): Cases<C> => {
   if (!isPlainLiteral(cases)) return handOutBroken('at takes members by endpoint: at({ list: …, read: … })');
   const made: Case[] = [];
+  const broken: Broken[] = [];
   const seals: string[] = [];
   let home: Home | null = null;
   let otherwise: DeclaredNode | null = null;
   for (const endpoint of Object.keys(cases)) {
     const inner = memberNode(cases[endpoint]);
-    if (inner instanceof Broken) return handOutBroken(`at ${endpoint}: ${inner.message}`);
+    if (inner instanceof Broken) {
+      broken.push(inner.saying(`at ${endpoint}: `));
+      continue;
+    }
     if (home !== null && inner.home !== null && home.origin !== inner.home.origin) {
       return handOutBroken(`at ${endpoint}: it was made from the row of another shape`);
     }
@@ -30,5 +35,7 @@ export const at = <const C extends { readonly [endpoint: string]: Member | Field
     if (endpoint === 'otherwise') otherwise = inner.node;
     else made.push(freeze({ endpoint, node: inner.node }));
   }
+  const wrong = allBroken(broken);
+  if (wrong !== null) return handOutBroken(wrong);
   return handOut(new MemberRef({ kind: 'cases', cases: freeze(made), otherwise }, home, seals));
 };

@@ -15,7 +15,7 @@ export const count = <M, K, Null extends boolean>(
   rows: ListRef<M, K, Null>,
 ): Value<NullIf<number, Null>, NullIf<number, Null>> => {
   const reference = referenceOf(rows);
-  if (reference instanceof Broken) return handOutBroken(reference.message);
+  if (reference instanceof Broken) return handOutBroken(reference);
   if (reference === null || reference instanceof MemberRef || reference.kind !== 'rows') {
     return handOutBroken('count takes a to-many link: count(v.links)');
   }

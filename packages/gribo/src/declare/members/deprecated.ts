@@ -32,9 +32,9 @@ const isDay = (text: string | null): boolean => text === null || /^\d{4}-\d\d-\d
  */
 export const deprecated = <const M extends Member | Fields>(member: M, notice: Deprecation): M => {
   const inner = memberNode(member);
-  if (inner instanceof Broken) return handOutBroken(inner.message);
+  if (inner instanceof Broken) return handOutBroken(inner);
   const made = noticeOf(notice);
-  if (made instanceof Broken) return handOutBroken(made.message);
+  if (made instanceof Broken) return handOutBroken(made);
   const node = { kind: 'deprecated', notice: made, node: inner.node } as const;
   return handOut(new MemberRef(node, inner.home, inner.seals));
 };

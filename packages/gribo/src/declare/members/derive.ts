@@ -27,7 +27,7 @@ export const derive = <const A extends readonly AnyValue[], T, W, F extends Colu
   compute: (...values: Arguments<A>) => NullFlag<F, T>,
 ): Derived<A, NullFlag<F, T>, NullFlag<F, W>> => {
   const combined = combine(dependencies, 'derive');
-  if (combined instanceof Broken) return handOutBroken(combined.message);
+  if (combined instanceof Broken) return handOutBroken(combined);
   const { inputs, home, seals } = combined;
   return handOut(
     new MemberRef(

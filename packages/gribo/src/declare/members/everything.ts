@@ -15,7 +15,7 @@ type OpenColumns<R> = { readonly [C in keyof R as R[C] extends Value<unknown, un
  */
 export const everything = <R extends RowBrand<unknown, unknown, boolean>>(row: R): OpenColumns<R> => {
   const reference = referenceOf(row);
-  if (reference instanceof Broken) return handOutBroken(reference.message);
+  if (reference instanceof Broken) return handOutBroken(reference);
   if (reference === null || reference instanceof MemberRef || reference.kind !== 'row') {
     return handOutBroken('everything takes a row: everything(v)');
   }

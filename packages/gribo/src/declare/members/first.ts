@@ -16,7 +16,7 @@ export const first = <M, K, F>(
   shape: Shape<M, K, F>,
 ): Nested<F, 'oneOrNull'> => {
   const reference = referenceOf(rows);
-  if (reference instanceof Broken) return handOutBroken(reference.message);
+  if (reference instanceof Broken) return handOutBroken(reference);
   if (reference === null || reference instanceof MemberRef || reference.kind !== 'rows') {
     return handOutBroken('first takes a to-many link and a shape: first(v.links, Shape)');
   }

@@ -17,9 +17,9 @@ export const given = <C, const M extends Member | Fields>(
   member: M,
 ): Given<C, M> => {
   const built = conditionOf(condition);
-  if (built instanceof Broken) return handOutBroken(built.message);
+  if (built instanceof Broken) return handOutBroken(built);
   const inner = memberNode(member);
-  if (inner instanceof Broken) return handOutBroken(inner.message);
+  if (inner instanceof Broken) return handOutBroken(inner);
   const homes = [built.home, inner.home].filter((home) => home !== null);
   if (new Set(homes.map((home) => home.origin)).size > 1) {
     return handOutBroken('the condition is about the row of another shape');

@@ -46,12 +46,12 @@ export const some = <M, K, Null extends boolean>(
   selection: Selection<M, K>,
 ): ListRef<M, K, Null> => {
   const reference = referenceOf(rows);
-  if (reference instanceof Broken) return handOutBroken(reference.message);
+  if (reference instanceof Broken) return handOutBroken(reference);
   if (reference === null || reference instanceof MemberRef || reference.kind !== 'rows') {
     return handOutBroken('some takes a to-many link: some(v.links, { where, sort, limit })');
   }
   const made = selectionOf(reference, selection as unknown as LooseSelection);
-  return made instanceof Broken ? handOutBroken(made.message) : handOut({ ...reference, selection: made });
+  return made instanceof Broken ? handOutBroken(made) : handOut({ ...reference, selection: made });
 };
 
 interface LooseSelection {

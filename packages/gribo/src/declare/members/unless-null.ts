@@ -22,7 +22,7 @@ export const unlessNull = <M extends Value<unknown, unknown> | Nested<unknown, '
   member: M,
 ): Optional<Present<M>> => {
   const reference = referenceOf(member);
-  if (reference instanceof Broken) return handOutBroken(reference.message);
+  if (reference instanceof Broken) return handOutBroken(reference);
   if (!(reference instanceof MemberRef))
     return handOutBroken('unlessNull takes a member: unlessNull(v.column)');
   return handOut(

@@ -16,7 +16,7 @@ export const unseal = <const A extends string | readonly [string, ...string[]], 
   member: Sealed<T, W>,
 ): Given<ForAudience<A extends readonly string[] ? A[number] : A & string>, Value<T, W>> => {
   const inner = valueNode(member, 'unseal');
-  if (inner instanceof Broken) return handOutBroken(inner.message);
+  if (inner instanceof Broken) return handOutBroken(inner);
   if (inner.seals.length === 0)
     return handOutBroken('this value is not sealed: use it as it is, or given(audience(…), …)');
   const audiences = freeze(typeof audience === 'string' ? [audience] : [...audience]);

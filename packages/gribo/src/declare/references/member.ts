@@ -1,3 +1,4 @@
+import type { Finding } from '../../errors/declaration-error.js';
 import type { DeclaredNode, ValueNode } from '../../plan/declared.js';
 import type { LinkPlan } from '../../plan/entity-plan.js';
 import type { ListSelection } from '../../plan/filter.js';
@@ -46,12 +47,34 @@ export interface ListPlace {
   readonly bound: BoundEntity;
 }
 
+/** One thing that is wrong with a member, and where in it: empty for the member itself. */
+export interface Fault {
+  readonly at: readonly string[];
+  readonly message: string;
+}
+
 /** Something that is no member, kept until its shape lists everything that is wrong with it. */
 export class Broken {
-  readonly message: string;
-  constructor(message: string) {
-    this.message = message;
+  readonly faults: readonly Fault[];
+
+  constructor(wrong: string | readonly Fault[]) {
+    this.faults = typeof wrong === 'string' ? [{ at: [], message: wrong }] : wrong;
     Object.freeze(this);
+  }
+
+  /** The same, as part of something under this name. */
+  inside(name: string): Broken {
+    return new Broken(this.faults.map(({ at, message }) => ({ at: [name, ...at], message })));
+  }
+
+  /** The same, with words in front. */
+  saying(words: string): Broken {
+    return new Broken(this.faults.map(({ at, message }) => ({ at, message: `${words}${message}` })));
+  }
+
+  /** What is wrong, as findings about a place. */
+  findings(place: string): readonly Finding[] {
+    return this.faults.map(({ at, message }) => ({ path: [place, ...at].join('.'), message }));
   }
 }
 
@@ -78,8 +101,8 @@ export const referenceOf = (value: unknown): Reference | null =>
 export const handOut = <Seen>(reference: MemberRef | ListPlace): Seen => stand(freeze({}), reference) as Seen;
 
 /** Any property of a broken reference is as broken, so that only the first mistake is told. */
-export const handOutBroken = <Seen>(message: string): Seen => {
-  const broken = new Broken(message);
+export const handOutBroken = <Seen>(wrong: string | Broken): Seen => {
+  const broken = wrong instanceof Broken ? wrong : new Broken(wrong);
   const inside = (): unknown => proxy;
   const proxy: object = new Proxy(
     {},

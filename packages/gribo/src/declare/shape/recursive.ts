@@ -6,7 +6,7 @@ import type { Bound, ModelTypes } from '../entity/model.js';
 import { Broken, handOut, handOutBroken, MemberRef, referenceOf } from '../references/member.js';
 import type { Fields, ListRef, Row, RowBrand, Self } from '../types/member-types.js';
 import type { Shape } from '../types/shape-types.js';
-import { callableShape, readFields, type ShapeOptions } from './shape.js';
+import { callableShape, fieldsOf, type ShapeOptions } from './shape.js';
 
 /** The shape inside itself: called with a link that leads to the same entity. */
 export interface SelfCall<M, K> {
@@ -76,7 +76,7 @@ export const recursive = <D, L, K extends keyof D, const F extends Fields>(
   const untyped = declare as unknown as DeclareRecursive;
   const levelAbove = (inner: ShapePlan | null): Level => {
     const declareLevel = (row: object): unknown => untyped(row, selfCall(over.entity, name, inner));
-    const fields = readFields(over, name, declareLevel);
+    const fields = fieldsOf(over, name, declareLevel);
     return {
       declare: declareLevel,
       plan: freeze({ kind: 'shape', name, entity: over.entity, about, fields }),

@@ -1,4 +1,3 @@
-import { DeclarationError } from '../../errors/declaration-error.js';
 import type { DeclaredField, ShapePlan } from '../../plan/declared.js';
 import { freeze } from '../../util/freeze.js';
 import type { Bound, BoundEntity, ModelTypes } from '../entity/model.js';
@@ -15,7 +14,7 @@ import {
 import { rootRow, rowRef } from '../references/row-ref.js';
 import type { Fields, Row } from '../types/member-types.js';
 import type { Shape } from '../types/shape-types.js';
-import { FieldReader } from './read-fields.js';
+import { readFields } from './read-fields.js';
 
 export interface ShapeOptions {
   /** The name that messages and descriptions use. Default: the function's own name, or the entity's. */
@@ -75,12 +74,9 @@ export const callableShape = <S>(plan: ShapePlan, declare: Declare): S => {
 };
 
 /** Reads the fields of a shape from its function, or throws everything that is wrong with them. */
-export const readFields = (bound: BoundEntity, name: string, declare: Declare): readonly DeclaredField[] => {
+export const fieldsOf = (bound: BoundEntity, name: string, declare: Declare): readonly DeclaredField[] => {
   const place = rootRow(bound);
-  const reader = new FieldReader(place.home);
-  const fields = reader.fields(declare(rowRef(place)), name);
-  DeclarationError.throwIfAny(`shape "${name}"`, reader.findings);
-  return fields;
+  return readFields(`shape "${name}"`, name, declare(rowRef(place)), place.home);
 };
 
 /**
@@ -103,7 +99,7 @@ export const shape = <D, L, K extends keyof D, const F extends Fields>(
 ): Shape<ModelTypes<D, L>, K, F> => {
   const name = options.name ?? (declare.name || over.entity.name);
   const untyped = declare as unknown as Declare;
-  const fields = readFields(over, name, untyped);
+  const fields = fieldsOf(over, name, untyped);
   const { about = null } = options;
   const plan: ShapePlan = freeze({ kind: 'shape', name, entity: over.entity, about, fields });
   return callableShape(plan, untyped);
