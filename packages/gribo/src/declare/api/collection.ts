@@ -12,9 +12,10 @@ import { type Deprecation, noticeOf } from '../members/deprecated.js';
 import { sortKey } from '../members/some.js';
 import { Broken } from '../references/member.js';
 import { rootRow, rowRef } from '../references/row-ref.js';
+import type { CheckedOptions } from '../types/checked-types.js';
 import type { InputOf } from '../types/input-types.js';
 import type { ColumnsOf, Row } from '../types/member-types.js';
-import type { AnyBody, EnvelopeBody, ListBody, ShapeOf } from '../types/shape-types.js';
+import type { AnyBody, EnvelopeBody, ShapeOf } from '../types/shape-types.js';
 import {
   bodyFinding,
   type EndpointDraft,
@@ -38,7 +39,7 @@ export interface Writing<B> {
 
 export interface CollectionOptions<D, L, K extends keyof D> {
   /** `GET /path`: `list(shape)`, `page(shape)` or one of these wrapped. */
-  readonly list?: ListBody<unknown> | EnvelopeBody<unknown>;
+  readonly list?: AnyBody;
   /** `GET /path/{key}`. */
   readonly read?: RowBody;
   /** `POST /path`. */
@@ -311,7 +312,7 @@ export const collection = <
 >(
   path: P,
   over: Bound<D, L, K>,
-  options: O,
+  options: CheckedOptions<O>,
 ): Collection<
   OperationBodies<O>,
   OperationInputs<O>,

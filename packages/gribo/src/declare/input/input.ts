@@ -8,6 +8,7 @@ import { Broken, type Home } from '../references/member.js';
 import { type ReadMember, readLiteral } from '../references/read-literal.js';
 import { rootRow, rowRef } from '../references/row-ref.js';
 import type { ShapeOptions } from '../shape/shape.js';
+import type { CheckedTargets, Literal } from '../types/checked-types.js';
 import type { Input, InputFields, InputOf, InputRow } from '../types/input-types.js';
 import { fieldsOf, handOutInput, type InputRef, inputRefOf, nestedRef, unassignedIn } from './input-ref.js';
 
@@ -103,9 +104,9 @@ const planOf = (
  * @example
  * input(db.vessel, (v) => ({ imoNumber: v.imoNumber, name: v.name, operator: { id: v.operatorId } }))
  */
-export const input = <D, L, K extends keyof D, const F extends InputFields>(
+export const input = <D, L, K extends keyof D, const F extends Literal>(
   over: Bound<D, L, K>,
-  declare: (row: InputRow<D, L, K>) => F,
+  declare: (row: InputRow<D, L, K>) => CheckedTargets<F>,
   options: ShapeOptions = {},
 ): Input<ModelTypes<D, L>, K, F> => {
   const name = options.name ?? (declare.name || over.entity.name);

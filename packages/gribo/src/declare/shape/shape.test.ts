@@ -165,7 +165,7 @@ describe('shape', () => {
       '  Wrong.row: this is a whole row: nest it with a shape, Shape(v.link), or name its columns',
       '  Wrong.rows: these are many rows: nest them with a shape, Shape(v.links), or use count(v.links) or first(v.links, Shape)',
       '  Wrong.number: expected a member, got 5; use constant(…)',
-      '  Wrong.called: OperatorBrief is a shape over operator, but was called with a row of vessel',
+      '  Wrong.called: this is a shape over operator: call it with a row of it, or with a link to it',
       '  Wrong.uncalled: expected a member, got a function; a shape is called with a row: Shape(v.link)',
       '  Wrong.group.far: this column is sealed (personal): wrap it in unseal(audience, …) or masked(…), or leave it out',
     ]);

@@ -12,7 +12,8 @@ import {
   stand,
 } from '../references/member.js';
 import { rootRow, rowRef } from '../references/row-ref.js';
-import type { Fields, Row } from '../types/member-types.js';
+import type { CheckedFields, Literal } from '../types/checked-types.js';
+import type { Row } from '../types/member-types.js';
 import type { Shape } from '../types/shape-types.js';
 import { readFields } from './read-fields.js';
 
@@ -26,8 +27,9 @@ export interface ShapeOptions {
 /** A shape's function as the runtime calls it. */
 type Declare = (row: object) => unknown;
 
-const wrongRow = (name: string, wanted: string, got: string): unknown =>
-  handOutBroken(`${name} is a shape over ${wanted}, but was called with ${got}`);
+/** The sentence that compiler and runtime share about what a shape is called with. */
+const wrongPlace = ({ entity }: ShapePlan): unknown =>
+  handOutBroken(`this is a shape over ${entity.name}: call it with a row of it, or with a link to it`);
 
 /** A shape called with a row: its members where it is spread, a nested object where it is a member. */
 const overRow = (plan: ShapePlan, declare: Declare, place: RowPlace): object => {
@@ -63,10 +65,9 @@ export const callableShape = <S>(plan: ShapePlan, declare: Declare): S => {
     const reference = referenceOf(over);
     if (reference instanceof Broken) return over;
     if (reference === null || reference instanceof MemberRef) {
-      return wrongRow(plan.name, plan.entity.name, 'something that is no row or link');
+      return wrongPlace(plan);
     }
-    const entity = reference.bound.entity;
-    if (entity !== plan.entity) return wrongRow(plan.name, plan.entity.name, `a row of ${entity.name}`);
+    if (reference.bound.entity !== plan.entity) return wrongPlace(plan);
     return reference.kind === 'row' ? overRow(plan, declare, reference) : overRows(plan, reference);
   };
   // The callable's overloads exist for the compiler only.
@@ -92,9 +93,9 @@ export const fieldsOf = (bound: BoundEntity, name: string, declare: Declare): re
  * @example
  * const VesselCard = shape(db.vessel, (v) => ({ id: v.id, name: v.name, operatorName: v.operator.name }));
  */
-export const shape = <D, L, K extends keyof D, const F extends Fields>(
+export const shape = <D, L, K extends keyof D, const F extends Literal>(
   over: Bound<D, L, K>,
-  declare: (row: Row<D, L, K>) => F,
+  declare: (row: Row<D, L, K>) => CheckedFields<F>,
   options: ShapeOptions = {},
 ): Shape<ModelTypes<D, L>, K, F> => {
   const name = options.name ?? (declare.name || over.entity.name);

@@ -34,11 +34,23 @@ export type NullableFields<F> = {
  * spread, its members merge.
  */
 export interface Shape<M, K, F> extends ShapeOf<F> {
-  (row: RowBrand<M, K, false>): F & Nested<F, 'one'>;
-  (row: RowBrand<M, K, boolean>): NullableFields<F> & Nested<F, 'oneOrNull'>;
-  (rows: ListRef<M, K, false>): Nested<F, 'many'>;
-  (rows: ListRef<M, K, boolean>): Nested<F, 'manyOrNull'>;
+  <R>(over: CheckedPlace<R, M, K>): Over<R, F>;
 }
+
+/** What a shape may be called with, said in the words of the run time where it is something else. */
+type CheckedPlace<R, M, K> = R extends RowBrand<M, K, boolean> | ListRef<M, K, boolean>
+  ? R
+  : `this is a shape over ${K & string}: call it with a row of it, or with a link to it`;
+
+/** What a shape is over a row or a link: nested; over a row its members too, to be spread. */
+type Over<R, F> =
+  R extends RowBrand<unknown, unknown, infer Null>
+    ? true extends Null
+      ? NullableFields<F> & Nested<F, 'oneOrNull'>
+      : F & Nested<F, 'one'>
+    : R extends ListRef<unknown, unknown, infer Null>
+      ? Nested<F, true extends Null ? 'manyOrNull' : 'many'>
+      : never;
 
 /** A shape of some fields, whatever its entity. */
 export interface ShapeOf<F> {
