@@ -25,8 +25,6 @@ const ownValues = ({ columns }: EntityPlan, change: Change): Values =>
     ),
   );
 
-const allOf = (count: number): readonly number[] => Array.from({ length: count }, (_, i) => i);
-
 /** Only the key of a row: behind a many-to-many link that row is meant, no new one. */
 const isKeyOnly = ({ key }: EntityPlan, change: Change): boolean =>
   Object.keys(change).every((name) => key.includes(name));
@@ -136,10 +134,11 @@ class ChangePlanner {
       this.insert(target.name, changed, [owner(to)], only);
       return;
     }
-    const news = allOf(inner.length).filter((i) => !isKeyOnly(target, inner[i]?.change ?? {}));
-    const flows = [owner(through.from), ...this.#newTargets(link, inner, news, only)];
-    const known = inner.map(({ change }, i) =>
-      news.includes(i) ? {} : Object.fromEntries(through.to.map((name, n) => [name, change[to[n] ?? name]])),
+    const flows = [owner(through.from), ...this.#newTargets(link, inner, only)];
+    const known = inner.map(({ change }) =>
+      isKeyOnly(target, change)
+        ? Object.fromEntries(through.to.map((name, n) => [name, change[to[n] ?? name]]))
+        : {},
     );
     this.insert(through.entity.name, known, flows, only);
   }
@@ -148,18 +147,13 @@ class ChangePlanner {
   #newTargets(
     { target, through, to }: LinkPlan,
     inner: readonly Inner[],
-    news: readonly number[],
     only: Only | null,
   ): readonly Flow[] {
-    if (news.length === 0 || through === null) return [];
-    const changes = news.map((i) => inner[i]?.change ?? {});
+    const changes = inner.map(({ change }) => change).filter((change) => !isKeyOnly(target, change));
+    if (changes.length === 0 || through === null) return [];
     const step = this.insert(target.name, changes, [], only);
-    const rows = freeze(
-      inner.map((_item, i) => {
-        const place = news.indexOf(i);
-        return place === -1 ? null : place;
-      }),
-    );
+    let place = 0;
+    const rows = freeze(inner.map(({ change }) => (isKeyOnly(target, change) ? null : place++)));
     return [freeze({ columns: through.to, from: freeze({ step, columns: to }), rows })];
   }
 

@@ -25,6 +25,7 @@ const column = (name: string, type: ColumnType): ColumnPlan =>
  * them. It is described as an entity, so that envelopes are shapes like any other.
  */
 export const ANSWER: EntityPlan = freeze({
+  kind: 'answer',
   name: 'answer',
   table: '',
   columns: freeze([
@@ -50,3 +51,6 @@ export const contentLink = (kind: 'one' | 'list', target: EntityPlan): LinkPlan 
     nullable: false,
     through: null,
   });
+
+/** Whether a link leads from an answer to what it is about. */
+export const isContentLink = ({ owner }: LinkPlan): boolean => owner === ANSWER.name;

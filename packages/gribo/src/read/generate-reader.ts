@@ -200,9 +200,8 @@ export const depthOf = (fields: readonly InputField[]): number =>
     }),
   );
 
-/** The program that reads bodies in which everything is right. */
-export const generateReader = (root: InputPlan, policies: ReadPolicies): ReadRight => {
-  const out = new SourceWriter();
+/** The text of the program that reads an input: a function for each input in it, the first of them returned. */
+export const emitReader = (root: InputPlan, out: SourceWriter): void => {
   const names = new Map<InputPlan, string>();
   const waiting: [string, InputPlan][] = [];
   const functionOf = (input: InputPlan): string => {
@@ -219,5 +218,11 @@ export const generateReader = (root: InputPlan, policies: ReadPolicies): ReadRig
     new InputProgram(out, input.amends, functionOf).emit(name, input);
   }
   out.line(`return ${first};`);
+};
+
+/** The program that reads bodies in which everything is right. */
+export const generateReader = (root: InputPlan, policies: ReadPolicies): ReadRight => {
+  const out = new SourceWriter();
+  emitReader(root, out);
   return instantiate(out.toString(), helpersFor(policies), out.constants.values) as ReadRight;
 };

@@ -1,5 +1,6 @@
+import { isContentLink } from '../plan/answer.js';
 import { type BodyPlan, contentShape, type ShapePlan } from '../plan/declared.js';
-import type { ResolvedBody, ResolvedField, ResolvedShape } from '../plan/resolved.js';
+import type { ResolvedBody, ResolvedField, ResolvedNode, ResolvedShape } from '../plan/resolved.js';
 import type { Situation } from '../plan/situation.js';
 import { freeze } from '../util/freeze.js';
 import { pickFields, type UnknownPath } from './pick-fields.js';
@@ -14,18 +15,22 @@ export interface Resolution {
 }
 
 /** Puts another shape in the place of the content's, wherever the envelope nests it. */
-const replaceContent = (shape: ResolvedShape, from: ResolvedShape, to: ResolvedShape): ResolvedShape => {
+const replaceContent = (shape: ResolvedShape, content: ResolvedShape): ResolvedShape => {
+  const replaced = (node: ResolvedNode): ResolvedNode => {
+    if (node.kind === 'group') return freeze({ ...node, fields: fields(node.fields) });
+    return isContent(node) ? freeze({ ...node, shape: content }) : node;
+  };
   const fields = (all: readonly ResolvedField[]): readonly ResolvedField[] =>
-    freeze(
-      all.map((field) => {
-        const { node } = field;
-        if (node.kind === 'group')
-          return freeze({ ...field, node: freeze({ ...node, fields: fields(node.fields) }) });
-        const isContent = (node.kind === 'nested' || node.kind === 'nestedList') && node.shape === from;
-        return isContent ? freeze({ ...field, node: freeze({ ...node, shape: to }) }) : field;
-      }),
-    );
+    freeze(all.map((field) => freeze({ ...field, node: replaced(field.node) })));
   return freeze({ ...shape, fields: fields(shape.fields) });
+};
+
+type Nesting = Extract<ResolvedNode, { readonly kind: 'nested' | 'nestedList' }>;
+
+/** Whether a member of an envelope is what it is put around. */
+const isContent = (node: ResolvedNode): node is Nesting => {
+  if (node.kind === 'nestedList') return isContentLink(node.link);
+  return node.kind === 'nested' && node.path.length === 1 && node.path.every(isContentLink);
 };
 
 const kindOf = (body: BodyPlan): ResolvedBody['kind'] => {
@@ -58,6 +63,6 @@ export const resolveBody = (body: BodyPlan, situation: Situation, staysOpen = fa
     };
   }
   const { shape: content, unknown } = pickFields(whole, situation.fields);
-  const shape = kind === 'answer' ? replaceContent(written, whole, content) : content;
+  const shape = kind === 'answer' ? replaceContent(written, content) : content;
   return { body: freeze({ kind, shape, content, sort, asks }), unknownAsked, unknownFields: unknown };
 };

@@ -54,10 +54,12 @@ export class InsertRows {
   #batches(rows: readonly Values[], needs: readonly string[]): readonly Batch[] {
     const { takesDefault, parameters } = this.#changing.dialect.inserting;
     const groups = new Map<string, number[]>();
+    const names = takesDefault ? needs : this.#entity.columns.map(({ name }) => name);
     rows.forEach((row, place) => {
-      const names = takesDefault ? needs : this.#entity.columns.map(({ name }) => name);
       const set = names.filter((name) => isSet(row, name)).join('\n');
-      groups.set(set, [...(groups.get(set) ?? []), place]);
+      const group = groups.get(set);
+      if (group === undefined) groups.set(set, [place]);
+      else group.push(place);
     });
     return [...groups.values()].flatMap((places) => {
       const columns = this.#entity.columns.filter(({ name }) =>

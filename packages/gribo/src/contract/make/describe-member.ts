@@ -1,5 +1,5 @@
-import { ANSWER } from '../../plan/answer.js';
 import type { PageSettings, ValueNode } from '../../plan/declared.js';
+import type { EntityPlan } from '../../plan/entity-plan.js';
 import { mayBeNull, mayEndInNull } from '../../plan/null-safety.js';
 import type { ResolvedField, ResolvedNode, ResolvedShape } from '../../plan/resolved.js';
 import { valueType } from '../../plan/value-type.js';
@@ -12,6 +12,8 @@ import { aboutOf, jsonExample } from './describe-value.js';
 export interface MemberContext {
   /** The name under which a nested shape is kept. */
   readonly nameOf: (shape: ResolvedShape) => string;
+  /** The entity whose shape they are members of. */
+  readonly of: EntityPlan;
   /** How the body is paged: it says what is known about every page. */
   readonly page: PageSettings | null;
 }
@@ -57,10 +59,10 @@ const isKnownOfPage = (name: string, { by, totals }: PageSettings): boolean => {
   return totals && (name === 'total' || (name === 'pages' && by === 'number'));
 };
 
-const isNullable = (node: ResolvedNode, { page }: MemberContext): boolean => {
+const isNullable = (node: ResolvedNode, { of, page }: MemberContext): boolean => {
   switch (node.kind) {
     case 'column':
-      if (page !== null && ANSWER.columns.includes(node.column))
+      if (page !== null && of.kind === 'answer' && node.path.length === 0)
         return !isKnownOfPage(node.column.name, page);
       return mayBeNull(node);
     case 'derived':

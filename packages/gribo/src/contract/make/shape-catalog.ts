@@ -1,4 +1,3 @@
-import { ANSWER } from '../../plan/answer.js';
 import type { PageSettings } from '../../plan/declared.js';
 import type { ResolvedShape } from '../../plan/resolved.js';
 import { lastPart } from '../../resolve/resolver.js';
@@ -75,9 +74,13 @@ export class ShapeCatalog {
   #number(shape: ResolvedShape, page: PageSettings | null): number {
     const known = this.#known.get(shape);
     if (known !== undefined) return known;
-    const context = { page, nameOf: (inner: ResolvedShape) => String(this.#number(inner, page)) };
+    const context = {
+      of: shape.entity,
+      page,
+      nameOf: (inner: ResolvedShape) => String(this.#number(inner, page)),
+    };
     const made: ContractShape = {
-      entity: shape.entity === ANSWER ? null : shape.entity.name,
+      entity: shape.entity.kind === 'answer' ? null : shape.entity.name,
       ...(shape.about === null ? {} : { about: shape.about }),
       members: shape.fields.map((field) => describeMember(field, context)),
     };

@@ -26,6 +26,9 @@ const isShown = (Shape: Any, row: object): boolean => {
   }
 };
 
+const partial = (name: string, kind: string): boolean =>
+  CONVERSIONS.get(name)?.rule.partial?.some((one) => one === kind) === true;
+
 describe('the law of conversions', () => {
   it('holds for each row of the table: its file is called after it and says what it does', () => {
     for (const [name, { rule, apply }] of CONVERSIONS) {
@@ -48,7 +51,8 @@ describe('the law of conversions', () => {
         fc.assert(
           fc.property(value, (any) => {
             const row = { id: 1, value: any };
-            if (!isShown(Shape, row)) return;
+            // Some conversions say themselves that they cannot show every value of a kind.
+            if (partial(conversion.name, kind) && !isShown(Shape, row)) return;
             const shown = written(Shape, row) as { value: unknown };
             expect(JSON.parse(alone.json(row)), conversion.name).to.deep.equal(shown);
             if (set === null) return;

@@ -80,6 +80,7 @@ const planEntity = (
   );
   return freeze({
     name: definition.name,
+    kind: 'table',
     table: definition.stored ?? toStored(definition.name),
     columns: freeze(columns),
     key: freeze(columns.filter((column) => column.key).map((column) => column.name)),

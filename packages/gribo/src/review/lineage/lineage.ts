@@ -1,4 +1,3 @@
-import { ANSWER } from '../../plan/answer.js';
 import type { ApiPlan, EndpointPlan } from '../../plan/api-plan.js';
 import { audiencesAt } from '../../plan/audiences-at.js';
 import type { ConversionPlan } from '../../plan/conversion.js';
@@ -142,7 +141,7 @@ class BodyFlows {
     { endpoint, member, asks }: Place,
   ): void {
     // What is known about an answer is no column of anybody's.
-    if (entity === ANSWER) return;
+    if (entity.kind === 'answer') return;
     this.flows.push(flowOf(entity, column, { kind, ...stepsOf(conversions), endpoint, member, asks }));
   }
 }
