@@ -12,6 +12,18 @@ const PACKAGES = ['packages/gribo', 'packages/http', 'packages/sql', 'packages/c
 const AIM = 12_000;
 const MOST = 14_000;
 
+/** Two cores in one process would not know each other's models: `gribo` is the installer's, and its range is one. */
+const ranges = new Set();
+for (const folder of PACKAGES.slice(1)) {
+  const { name, dependencies, peerDependencies } = JSON.parse(
+    readFileSync(join(folder, 'package.json'), 'utf8'),
+  );
+  if (dependencies?.gribo || !peerDependencies?.gribo)
+    throw new Error(`${name} must have gribo as a peer, and as nothing else`);
+  ranges.add(peerDependencies.gribo);
+}
+if (ranges.size > 1) throw new Error(`gribo is wanted in ${ranges.size} ranges: ${[...ranges]}`);
+
 const run = (command, args, cwd = '.') =>
   execFileSync(command, args, { cwd, stdio: ['ignore', 'pipe', 'inherit'], encoding: 'utf8' });
 

@@ -35,6 +35,7 @@ export const harbour = api({
       replace: { takes: ReplaceVessel, returns: VesselDetail },
       amend: { takes: EditVessel, returns: VesselDetail },
       remove: true,
+      audiences: { remove: ['harbourMaster'] },
       filters: (v) => ({ flag: equals(v.flagState), builtAfter: atLeast(v.builtYear), q: contains(v.name) }),
       sort: ['name', 'builtYear'],
       about: {
@@ -52,6 +53,7 @@ export const harbour = api({
       replace: { takes: ReplacePortCall, returns: PortCallDetail },
       amend: { takes: EditPortCall, returns: PortCallDetail },
       remove: true,
+      audiences: { remove: ['harbourMaster'] },
       filters: (c) => ({ status: oneOfThese(c.status), from: atLeast(c.eta) }),
       sort: ['eta', 'status'],
       about: {

@@ -139,15 +139,15 @@ describeInBrowser('the board', (browsing) => {
     await page.getByLabel(/^draught/).fill('3');
     await page.getByLabel(/^tonnage/).fill('99.5');
     await page.getByRole('button', { name: 'POST /vessels' }).click();
-    await page.getByTestId('answer').getByText('201').waitFor();
-    expect(await page.getByTestId('answer').innerText())
+    await page.getByTestId('response').getByText('201').waitFor();
+    expect(await page.getByTestId('response').innerText())
       .to.contain('location')
       .and.contain('"name": "Merel"');
     await page.getByText('Text', { exact: true }).click();
     await page.getByRole('textbox', { name: 'Body' }).fill('{"name": 3}');
     await browsing().refused(async () => {
       await page.getByRole('button', { name: 'POST /vessels' }).click();
-      await page.getByTestId('answer').getByText('422').first().waitFor();
+      await page.getByTestId('response').getByText('422').first().waitFor();
     });
   });
 
@@ -156,8 +156,8 @@ describeInBrowser('the board', (browsing) => {
     await page.getByLabel(/^id/).fill('1');
     await page.getByLabel('Query').fill('fields=name,masterPhone');
     await page.getByRole('button', { name: 'GET /vessels/1?fields=name,masterPhone' }).click();
-    await page.getByTestId('answer').getByText('200').waitFor();
-    expect(await page.getByTestId('answer').innerText())
+    await page.getByTestId('response').getByText('200').waitFor();
+    expect(await page.getByTestId('response').innerText())
       .to.contain('masterPhone')
       .and.contain('etag');
   });

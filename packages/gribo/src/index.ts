@@ -1,11 +1,11 @@
 export type { EngineName, EngineOptions } from './codegen/engine.js';
-export type { Change as ContractChange, ChangeCode, Effect, Side } from './contract/compare/change.js';
 export {
   type Comparison as ContractComparison,
   compare,
   type Difference,
   type Reach,
 } from './contract/compare/compare.js';
+export type { ChangeCode, ContractChange, Effect, Side } from './contract/compare/contract-change.js';
 export type { VersionStep } from './contract/compare/version-step.js';
 export type {
   Contract,
@@ -48,7 +48,7 @@ export {
   type PathParameters,
   type TakenBy,
 } from './declare/api/endpoint.js';
-export type { AnswerInfo } from './declare/body/answer.js';
+export type { EnvelopeInfo } from './declare/body/envelope.js';
 export { list } from './declare/body/list.js';
 export { type PageFields, type PageOptions, page } from './declare/body/page.js';
 export { wrap } from './declare/body/wrap.js';
@@ -182,8 +182,8 @@ export type { Weight } from './weigh/weigh-value.js';
 export type { FunctionModules } from './write/modules/module-source.js';
 export { serializerSource } from './write/modules/serializer-source.js';
 export {
-  type Answer,
   type DataOf,
+  type EnvelopeData,
   type LoadedRow,
   type LoadedRows,
   type StreamDataOf,

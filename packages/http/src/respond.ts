@@ -1,8 +1,8 @@
 import {
-  type Answer,
   type Api,
   type BodyOf,
   type EndpointNames,
+  type EnvelopeData,
   GriboError,
   type RequestOf,
   type StreamDataOf,
@@ -50,14 +50,14 @@ const pipelineOf = (api: Api<unknown>, options: FormatOptions, rules: PipelineRu
 const pageOf = ({ endpoint, query }: Admitted, data: unknown): Page | null => {
   const { returns } = endpoint;
   if (returns?.kind !== 'envelope' || returns.page === null) return null;
-  const answer = data as Answer;
+  const page = data as EnvelopeData;
   const wanted = wantedPage(
     planned(returns) as Parameters<typeof wantedPage>[0],
     query.page,
     query.sort ?? returns.page.sort,
   );
-  const isLast = (answer.pages ?? null) === null ? answer.next == null : wanted.number >= (answer.pages ?? 0);
-  return { wanted, answer, hasMore: !isLast };
+  const isLast = (page.pages ?? null) === null ? page.next == null : wanted.number >= (page.pages ?? 0);
+  return { wanted, data: page, hasMore: !isLast };
 };
 
 /**
@@ -66,7 +66,7 @@ const pageOf = ({ endpoint, query }: Admitted, data: unknown): Page | null => {
  *
  * @param api the API
  * @param name the endpoint's dotted name
- * @param data what its body is written from: a row, rows, or an answer
+ * @param data what its body is written from: a row, rows, or the data of an envelope
  * @param options `request`, and what else `RespondOptions` lists
  * @returns the response; a problem where it cannot be made
  * @example

@@ -366,6 +366,11 @@ describe('serve: refusing', () => {
       '/name required: This member is required: a string.',
     ]);
     expect((await post('[]')).status).to.equal(422);
+    // A hundred are told, and that there are more: a limit of the answer, not of the body.
+    const odd = Object.fromEntries(Array.from({ length: 120 }, (_, i) => [`m${i}`, 1]));
+    const many = await askOffice()('POST', '/operators', JSON_BODY, JSON.stringify(odd));
+    expect(many.status).to.equal(422);
+    expect(errorsOf(many)).to.have.length(101);
   });
 
   it('in XML, as RFC 9457 has it, where that is preferred', async () => {

@@ -1,5 +1,5 @@
 /** A response as the board shows it. */
-export interface Answer {
+export interface ApiResponse {
   readonly status: number;
   readonly headers: readonly (readonly [string, string])[];
   readonly text: string;
@@ -18,7 +18,7 @@ export interface AskedApi {
 }
 
 /** Sends a request to the API. */
-export const askApi = async ({ method, path, audience, accept, body }: AskedApi): Promise<Answer> => {
+export const askApi = async ({ method, path, audience, accept, body }: AskedApi): Promise<ApiResponse> => {
   const start = performance.now();
   const response = await fetch(path, {
     method,

@@ -28,15 +28,15 @@ const audienceWords = (audience: string | null): string => audience ?? 'no audie
 
 /** What the response can be put beside: the same endpoint for others, and other endpoints about the entity. */
 const othersOf = ({ data, endpoint, entity, audience }: OtherProps): readonly Other[] => {
-  const isAnswered = (name: string, whom: string | null): boolean => {
+  const answersAt = (name: string, whom: string | null): boolean => {
     const audiences = data.endpoints.find((one) => one.name === name)?.audiences ?? null;
     return answers({ audiences }, whom);
   };
   const audiences = [...data.audiences, null].filter(
-    (name) => name !== audience && isAnswered(endpoint, name),
+    (name) => name !== audience && answersAt(endpoint, name),
   );
   const endpoints = data.endpoints.filter(
-    ({ name, sends }) => sends === entity && name !== endpoint && isAnswered(name, audience),
+    ({ name, sends }) => sends === entity && name !== endpoint && answersAt(name, audience),
   );
   return [
     ...audiences.map((name) => ({ endpoint, audience: name, label: `for ${audienceWords(name)}` })),

@@ -7,7 +7,7 @@ export type Place = Readonly<Record<string, string>>;
 export const toEndpoint = (endpoint: string): Place => ({ endpoint, key: '', with: '' });
 
 const listeners = new Set<() => void>();
-const told = (): void => {
+const notify = (): void => {
   for (const listener of listeners) listener();
 };
 
@@ -33,7 +33,7 @@ export const usePlace = (): readonly [Place, (change: Place, isStep?: boolean) =
     const address = `#${next}`;
     if (isStep) window.history.pushState(null, '', address);
     else window.history.replaceState(null, '', address);
-    told();
+    notify();
   }, []);
   return [place, go];
 };

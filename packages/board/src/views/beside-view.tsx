@@ -126,10 +126,10 @@ const ResponseBody = ({ data, audience, turn, beside }: BodyProps) => {
   const query =
     names.length === 0 ? '' : `${beside.request?.includes('?') === true ? '&' : '?'}with=${names.join(',')}`;
   const path = `${beside.request}${query}`;
-  const answer = useLoaded(`${path} ${audience} ${accept} ${turn}`, async () =>
+  const written = useLoaded(`${path} ${audience} ${accept} ${turn}`, async () =>
     isAsked ? askApi({ method: 'GET', path, audience, accept }) : null,
   );
-  const shown = answer.state === 'loaded' ? answer.value : null;
+  const shown = written.state === 'loaded' ? written.value : null;
   const type = shown?.headers.find(([name]) => name === 'content-type')?.[1] ?? 'application/json';
   const text =
     languageOf(type) === 'json' ? laidOut(shown?.text ?? beside.json) : (shown?.text ?? beside.json);
@@ -149,9 +149,9 @@ const ResponseBody = ({ data, audience, turn, beside }: BodyProps) => {
           />
         ) : null}
       </Group>
-      {answer.state === 'failed' ? (
+      {written.state === 'failed' ? (
         <Alert color="red" role="alert">
-          {answer.message}
+          {written.message}
         </Alert>
       ) : (
         <Code text={text} language={languageOf(type)} label="The response" />

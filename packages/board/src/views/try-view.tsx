@@ -15,7 +15,7 @@ import {
   Title,
 } from '@mantine/core';
 import { useState } from 'react';
-import { type Answer, askApi, laidOut, languageOf } from '../parts/ask-api.js';
+import { type ApiResponse, askApi, laidOut, languageOf } from '../parts/ask-api.js';
 import { Code } from '../parts/code.js';
 import { bodyOf, type Filled, type Issues, issuesOf } from '../parts/form-state.js';
 import { InputForm } from '../parts/input-form.js';
@@ -47,17 +47,17 @@ const TELLING = [
   'sunset',
 ];
 
-const AnswerPane = ({ answer, issues }: { readonly answer: Answer; readonly issues: Issues }) => {
-  const type = answer.headers.find(([name]) => name === 'content-type')?.[1] ?? '';
+const ResponsePane = ({ response, issues }: { readonly response: ApiResponse; readonly issues: Issues }) => {
+  const type = response.headers.find(([name]) => name === 'content-type')?.[1] ?? '';
   const language = languageOf(type);
   return (
-    <Stack gap="xs" aria-live="polite" data-testid="answer">
+    <Stack gap="xs" aria-live="polite" data-testid="response">
       <Group gap="xs">
-        <Badge variant="light" color={statusColour(answer.status)} size="lg">
-          {answer.status}
+        <Badge variant="light" color={statusColour(response.status)} size="lg">
+          {response.status}
         </Badge>
         <Text size="sm">
-          {answer.bytes.toLocaleString('en')} bytes in {answer.milliseconds.toFixed(0)} ms
+          {response.bytes.toLocaleString('en')} bytes in {response.milliseconds.toFixed(0)} ms
         </Text>
       </Group>
       {Object.entries(issues).map(([path, message]) => (
@@ -65,18 +65,18 @@ const AnswerPane = ({ answer, issues }: { readonly answer: Answer; readonly issu
           <b>{path}</b> {message}
         </Alert>
       ))}
-      {answer.text === '' ? (
+      {response.text === '' ? (
         <Text size="sm">It has no body.</Text>
       ) : (
         <Code
-          text={language === 'json' ? laidOut(answer.text) : answer.text}
+          text={language === 'json' ? laidOut(response.text) : response.text}
           language={language}
-          label="The answer"
+          label="The response"
         />
       )}
       <Table aria-label="Headers" verticalSpacing={2}>
         <Table.Tbody>
-          {answer.headers
+          {response.headers
             .filter(([name]) => TELLING.includes(name))
             .map(([name, value]) => (
               <Table.Tr key={name}>
@@ -97,11 +97,11 @@ const Request = ({ data, audience, endpoint }: ViewProps & { readonly endpoint: 
   const [query, setQuery] = useState('');
   const [filled, setFilled] = useState<Filled>({});
   const [raw, setRaw] = useState<string | null>(null);
-  const [answer, setAnswer] = useState<Answer | null>(null);
+  const [response, setResponse] = useState<ApiResponse | null>(null);
   const [failure, setFailure] = useState('');
   const [isAsking, setAsking] = useState(false);
   const members = endpoint.takes === null ? null : (data.contract.inputs[endpoint.takes]?.members ?? []);
-  const issues = answer === null || answer.status < 400 ? {} : issuesOf(answer.text);
+  const issues = response === null || response.status < 400 ? {} : issuesOf(response.text);
   const formBody = members === null ? '' : JSON.stringify(bodyOf(members, filled, data.contract), null, 2);
   const accept =
     place['format'] === undefined
@@ -114,7 +114,7 @@ const Request = ({ data, audience, endpoint }: ViewProps & { readonly endpoint: 
     setFailure('');
     try {
       const body = members === null ? {} : { body: { type, text: raw ?? formBody } };
-      setAnswer(await askApi({ method: endpoint.method, path, audience, accept, ...body }));
+      setResponse(await askApi({ method: endpoint.method, path, audience, accept, ...body }));
     } catch (error) {
       setFailure(error instanceof Error ? error.message : String(error));
     } finally {
@@ -188,19 +188,19 @@ const Request = ({ data, audience, endpoint }: ViewProps & { readonly endpoint: 
           {endpoint.method} {path}
         </Button>
       </Stack>
-      <div className="answer">
+      <div className="response">
         <Title order={2} size="h6" mb="xs">
-          Answer
+          Response
         </Title>
         {failure === '' ? null : (
           <Alert color="red" role="alert" title="It could not be sent">
             {failure}
           </Alert>
         )}
-        {answer === null ? (
+        {response === null ? (
           <Text c="dimmed">Nothing was sent yet.</Text>
         ) : (
-          <AnswerPane answer={answer} issues={raw === null ? {} : issues} />
+          <ResponsePane response={response} issues={raw === null ? {} : issues} />
         )}
       </div>
     </SimpleGrid>

@@ -33,7 +33,7 @@ const json = (value: unknown, status = 200): Response =>
   });
 
 /** What was made as JSON, or why there is nothing: the page shows it, for this is the developer's own machine. */
-const told = async (work: () => Promise<unknown>): Promise<Response> => {
+const replyOf = async (work: () => Promise<unknown>): Promise<Response> => {
   try {
     return json(await work());
   } catch (error) {
@@ -87,8 +87,8 @@ export class BoardServer {
   }
 
   /** @param path what comes after the board's own part of the path */
-  async answer(path: string, search: URLSearchParams): Promise<Response> {
-    if (path === '/data') return told(async () => boardData(this.#config, this.#configPath, true));
+  async handle(path: string, search: URLSearchParams): Promise<Response> {
+    if (path === '/data') return replyOf(async () => boardData(this.#config, this.#configPath, true));
     if (path === '/beside') return this.#beside(search);
     if (path === '/events') return this.#events();
     if (path.startsWith('/openapi.')) return this.#document(path.slice(1));
@@ -111,7 +111,7 @@ export class BoardServer {
     };
     const endpoint = this.#config.api.plan.endpoints.find(({ name }) => name === query.endpoint);
     if (endpoint === undefined || !isSending(endpoint)) return json({ detail: 'It sends nothing.' }, 404);
-    return told(() => besideData(this.#store, endpoint, query));
+    return replyOf(() => besideData(this.#store, endpoint, query));
   }
 
   #events(): Response {

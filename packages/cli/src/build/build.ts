@@ -8,7 +8,7 @@ import type { Screen } from '../screen/screen.js';
 import { type Output, PARTS, type Part } from './output.js';
 import { outputsOf } from './outputs.js';
 import { serializers } from './serializers.js';
-import { apply, type Changes, changesTo } from './write-outputs.js';
+import { apply, changesTo, type FileChanges } from './write-outputs.js';
 
 export interface BuildOptions {
   readonly only?: readonly string[];
@@ -67,7 +67,7 @@ const built = async (
 
 const counted = (count: number, what: string): string => `${count} ${what}${count === 1 ? '' : 's'}`;
 
-const summary = ({ written, unchanged, removed }: Changes, where: string, isCheck: boolean): string => {
+const summary = ({ written, unchanged, removed }: FileChanges, where: string, isCheck: boolean): string => {
   const done = isCheck ? 'to be written' : 'written';
   const gone = removed.length === 0 ? '' : `, ${removed.length} ${isCheck ? 'to be removed' : 'removed'}`;
   return `${where}: ${counted(written.length, 'file')} ${done}, ${unchanged} unchanged${gone}`;

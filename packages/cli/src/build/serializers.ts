@@ -31,7 +31,7 @@ const declarationOf = ({ shape, many }: Variant, names: ReadonlyMap<string, stri
   const rows = 'Iterable<object> | ArrayLike<object>';
   return `// ${MADE_BY}
 import type { ${type} } from '../types.js';
-/** The plain JSON-ready value of ${many ? 'rows' : 'a row, or an answer'}. */
+/** The plain JSON-ready value of ${many ? 'rows' : 'a row, or what an envelope is written from'}. */
 export declare const object: (data: ${many ? rows : 'object'}) => ${sent};
 /** The same as JSON text. */
 export declare const json: (data: ${many ? rows : 'object'}) => string;

@@ -4,7 +4,7 @@ import { Mistake } from '../screen/mistake.js';
 import { MADE_BY, type Output } from './output.js';
 
 /** What is to be done so that a folder holds a build. */
-export interface Changes {
+export interface FileChanges {
   readonly written: readonly Output[];
   readonly unchanged: number;
   /** Paths of files of an earlier build that are none of this one's. */
@@ -81,7 +81,7 @@ export const changesTo = async (
   out: string,
   outputs: readonly Output[],
   folders: readonly string[],
-): Promise<Changes> => {
+): Promise<FileChanges> => {
   checkPaths(outputs);
   const isStale = await inTurns(outputs, async ({ path, text }) => (await textAt(join(out, path))) !== text);
   const written = outputs.filter((_output, i) => isStale[i] === true);
@@ -90,7 +90,7 @@ export const changesTo = async (
 };
 
 /** Writes what changed and removes what is left over. */
-export const apply = async (out: string, { written, removed }: Changes): Promise<void> => {
+export const apply = async (out: string, { written, removed }: FileChanges): Promise<void> => {
   const folders = new Set(written.map(({ path }) => dirname(join(out, path))));
   for (const folder of folders) await mkdir(folder, { recursive: true });
   await inTurns(written, ({ path, text }) => writeFile(join(out, path), text));

@@ -82,22 +82,22 @@ export const serveApi = async (
       formatParameter: true,
       ...(declared.formats === undefined ? {} : { formats: declared.formats }),
     });
-  let handle = handlerOf(config);
-  const answer = async (request: Request): Promise<Response> => {
+  let api = handlerOf(config);
+  const handle = async (request: Request): Promise<Response> => {
     const url = new URL(request.url);
     if (!isForHere(url)) return new Response(`Ask for ${HOST}.`, { status: 421 });
     const { pathname, searchParams } = url;
     if (pathname === BOARD_PATH) return Response.redirect(`${request.url}/`, 302);
-    if (!pathname.startsWith(`${BOARD_PATH}/`)) return handle(request);
-    return board.answer(pathname.slice(BOARD_PATH.length), searchParams);
+    if (!pathname.startsWith(`${BOARD_PATH}/`)) return api(request);
+    return board.handle(pathname.slice(BOARD_PATH.length), searchParams);
   };
-  const server = createServer(nodeListener(answer));
+  const server = createServer(nodeListener(handle));
   const port = await listening(server, options.port);
   announce(config, options, port, screen);
   await watchDeclarations(configPath, async () => {
     try {
       const next = await loadConfig(configPath);
-      handle = handlerOf(next);
+      api = handlerOf(next);
       board.changed(next);
     } catch (error) {
       // What was served before goes on until the declaration is mended.

@@ -1,8 +1,8 @@
 import type { SqlStore, Statement } from '@gribo/sql';
 import {
-  type Answer,
   type DataOf,
   type EngineOptions,
+  type EnvelopeData,
   type LoadPlan,
   loadPlan,
   type Situation,
@@ -97,7 +97,7 @@ const rowsFor = async (
 };
 
 /** What is known about the first page of so many rows. */
-const pageInfo = (settings: PageSettings | null, size: number, total: number): Answer => {
+const pageInfo = (settings: PageSettings | null, size: number, total: number): EnvelopeData => {
   const pages = Math.max(1, Math.ceil(total / size));
   const more = total > size ? '(the cursor of the next page)' : null;
   return settings?.by === 'cursor'
@@ -105,7 +105,7 @@ const pageInfo = (settings: PageSettings | null, size: number, total: number): A
     : { number: 1, size, total, pages, next: null, previous: null };
 };
 
-/** What the writer of a body takes: a row, rows, or an answer. */
+/** What the writer of a body takes: a row, rows, or the data of an envelope. */
 const dataFor = async (
   store: Store,
   endpoint: SendingEndpoint,

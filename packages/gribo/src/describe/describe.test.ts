@@ -42,6 +42,7 @@ import {
   samples,
   serializerSource,
   shape,
+  some,
   text,
   time,
   timestamp,
@@ -313,6 +314,17 @@ describe('jsonSchema', () => {
     expect(of['partOf']).to.deep.equal({ anyOf: [{ $ref: '#/$defs/Line' }, { type: 'null' }] });
     expect(of).not.to.have.property('phone');
     expect((schema['$defs'] as Json)['Line']).to.include({ description: 'A crate in a list.' });
+  });
+
+  it('limits a list only where the selection does', () => {
+    const Few = shape(
+      db.crate,
+      (c) => ({ few: Line(some(c.parts, { limit: 3 })), all: Line(some(c.parts, { sort: ['name'] })) }),
+      { name: 'Few' },
+    );
+    const of = members(jsonSchema(Few), 'Few');
+    expect(of['few']).to.deep.equal({ type: 'array', items: { $ref: '#/$defs/Line' }, maxItems: 3 });
+    expect(of['all']).to.deep.equal({ type: 'array', items: { $ref: '#/$defs/Line' } });
   });
 
   it('is of what was asked, where that is said', () => {

@@ -132,7 +132,7 @@ export interface PageSettings {
 export interface EnvelopePlan {
   readonly kind: 'envelope';
   readonly content: ShapePlan | ListPlan;
-  /** The literal, as a shape over the answer. */
+  /** The literal, as a shape over what the envelope is written from. */
   readonly shape: ShapePlan;
   readonly page: PageSettings | null;
 }

@@ -24,8 +24,8 @@ export interface ColumnPlan {
 
 /** A table and its columns. Links are kept by the model, so this is a tree without cycles. */
 export interface EntityPlan {
-  /** `answer`: no table, but what is known about the rows that an envelope is put around. */
-  readonly kind: 'table' | 'answer';
+  /** `envelope`: no table, but what is known about the rows that an envelope is put around. */
+  readonly kind: 'table' | 'envelope';
   readonly name: string;
   readonly table: string;
   readonly columns: readonly ColumnPlan[];

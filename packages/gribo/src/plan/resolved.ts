@@ -59,10 +59,10 @@ export interface ResolvedShape {
   readonly fields: readonly ResolvedField[];
 }
 
-/** One row, many, or an answer: rows with what is known about them, inside an envelope. */
+/** One row, many, or an envelope: rows with what is known about them, inside an envelope. */
 export interface ResolvedBody {
-  readonly kind: 'one' | 'list' | 'answer';
-  /** What is written for each row, or for the answer. */
+  readonly kind: 'one' | 'list' | 'envelope';
+  /** What is written for each row, or for the envelope. */
   readonly shape: ResolvedShape;
   /** The shape of the rows themselves: what has to be loaded follows from it. */
   readonly content: ResolvedShape;

@@ -75,7 +75,7 @@ describe('plans are whole', () => {
   const Vessel = shape(stock.vessel, (v) => ({
     id: v.id,
     kind: given(audience('office'), v.kind),
-    // Called as the columns of an answer are.
+    // Called as the columns of an envelope are.
     size: v.builtYear,
     calls: Call(v.portCalls),
   }));

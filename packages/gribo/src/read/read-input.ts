@@ -90,7 +90,7 @@ export class InputReading {
     for (const name of Object.keys(body)) {
       const field = fields.find((candidate) => candidate.name === name);
       const at = pointer + pointerPart(name);
-      if (field === undefined) this.#stranger(input, fields, name, at, path + name);
+      if (field === undefined) this.#unknown(input, fields, name, at, path + name);
       // Null that counts as absent is looked at again below.
       else if (this.#member(input, field.node, body[name], at, `${path}${name}.`, change)) present.add(name);
     }
@@ -100,7 +100,7 @@ export class InputReading {
     }
   }
 
-  #stranger(
+  #unknown(
     input: InputPlan,
     fields: readonly InputField[],
     name: string,

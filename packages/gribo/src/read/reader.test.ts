@@ -184,6 +184,8 @@ describe('input and reader', () => {
     expect(read({ ...good, operator: null, more: null })).to.include({ operatorId: null, flag: null });
     const Group = input(db.vessel, (v) => ({ group: { name: v.name, sign: v.callSign } }));
     expect(issues({ group: null }, {}, Group)).to.deep.equal(['/group type: Expected an object, got null.']);
+    const Nested = input(db.vessel, (v) => ({ group: { sign: v.callSign, more: { flag: v.flag } } }));
+    expect(issues({ group: null }, {}, Nested)).to.deep.equal(['/group type: Expected an object, got null.']);
     expect(issues({ ...good, name: null })).to.deep.equal([
       '/name null: This must not be null: it always has a value.',
     ]);
@@ -191,6 +193,18 @@ describe('input and reader', () => {
       '/name required: This member is required: a string.',
     ]);
     expect(read({ ...good, built: null }, { nulls: 'absent' })).to.include({ builtYear: 2000 });
+  });
+
+  it('waive a group, and groups in it, where each of their members may be left out', () => {
+    const Waived = input(db.vessel, (v) => ({
+      a: { sign: optional(v.callSign), b: { kind: preset(v.kind, 'bulk') } },
+    }));
+    expect(read({}, {}, Waived)).to.deep.equal({ kind: 'bulk' });
+    const Needed = input(db.vessel, (v) => ({ a: { sign: optional(v.callSign), b: { kind: v.kind } } }));
+    expect(issues({}, {}, Needed)).to.deep.equal(['/a required: This member is required: an object.']);
+    expect(issues({ a: {} }, {}, Needed)).to.deep.equal([
+      '/a/b required: This member is required: an object.',
+    ]);
   });
 
   it('follow their policies', () => {

@@ -1,5 +1,5 @@
-import { isContentLink } from '../plan/answer.js';
 import { type BodyPlan, contentShape, type ShapePlan } from '../plan/declared.js';
+import { isContentLink } from '../plan/envelope.js';
 import type { ResolvedBody, ResolvedField, ResolvedNode, ResolvedShape } from '../plan/resolved.js';
 import type { Situation } from '../plan/situation.js';
 import { freeze } from '../util/freeze.js';
@@ -34,11 +34,11 @@ const isContent = (node: ResolvedNode): node is Nesting => {
 };
 
 const kindOf = (body: BodyPlan): ResolvedBody['kind'] => {
-  if (body.kind === 'envelope') return 'answer';
+  if (body.kind === 'envelope') return 'envelope';
   return body.kind === 'list' ? 'list' : 'one';
 };
 
-/** The shape that is written for each row, or for the answer. */
+/** The shape that is written for each row, or for the envelope. */
 const writtenShape = (body: BodyPlan): ShapePlan => (body.kind === 'shape' ? body : body.shape);
 
 /**
@@ -63,6 +63,6 @@ export const resolveBody = (body: BodyPlan, situation: Situation, staysOpen = fa
     };
   }
   const { shape: content, unknown } = pickFields(whole, situation.fields);
-  const shape = kind === 'answer' ? replaceContent(written, content) : content;
+  const shape = kind === 'envelope' ? replaceContent(written, content) : content;
   return { body: freeze({ kind, shape, content, sort, asks }), unknownAsked, unknownFields: unknown };
 };

@@ -272,8 +272,8 @@ describe('review', () => {
       ['crate.hidden', 'Inside only.'],
       ['crate.madeAt', 'Inside only.'],
     ]);
-    const settled = result.findings.find(({ code }) => code === 'settled');
-    expect(settled).to.include({ place: 'Gone.member', severity: 'warning' });
+    const noLonger = result.findings.find(({ code }) => code === 'found-no-more');
+    expect(noLonger).to.include({ place: 'Gone.member', severity: 'warning' });
   });
 
   it('finds nothing where there is nothing', () => {

@@ -42,8 +42,8 @@ const accepts = ({ code, place }: Accepted, finding: ReviewFinding): boolean => 
 };
 
 /** Accepted findings that do not occur any more: the list would hide them if they came back. */
-const settled: Omit<FindingRule, 'find'> = {
-  code: 'settled',
+const noLongerFound: Omit<FindingRule, 'find'> = {
+  code: 'found-no-more',
   severity: 'warning',
   rule: 'An accepted finding is found no more.',
   advice: 'Take it off the list of accepted findings.',
@@ -62,11 +62,11 @@ const findingOf = ({ code, severity, advice }: Omit<FindingRule, 'find'>, found:
  *
  * @param more rules whose findings are given as `more`
  * @example
- * reviewRules().some(({ code }) => code === 'settled') // => true
+ * reviewRules().some(({ code }) => code === 'found-no-more') // => true
  */
 export const reviewRules = (
   more: readonly Omit<FindingRule, 'find'>[] = [],
-): readonly Omit<FindingRule, 'find'>[] => [...FINDINGS, ...more, settled];
+): readonly Omit<FindingRule, 'find'>[] => [...FINDINGS, ...more, noLongerFound];
 
 const RANK: Readonly<Record<Severity, number>> = { error: 0, warning: 1, note: 2 };
 
@@ -100,7 +100,7 @@ export const review = (api: { readonly plan: ApiPlan }, options: ReviewOptions =
   const stale = accepted
     .filter((one) => !found.some((finding) => accepts(one, finding)))
     .map(({ code, place }) =>
-      findingOf(settled, { place, message: `It is accepted as ${code}, and is found no more.` }),
+      findingOf(noLongerFound, { place, message: `It is accepted as ${code}, and is found no more.` }),
     );
   const open = found.filter((finding) => !accepted.some((one) => accepts(one, finding)));
   const isAccepted = found.flatMap((finding) => {

@@ -7,7 +7,7 @@ import { type Cell, cellsAt } from '../resolve/matrix.js';
 import type { MemoryStore } from '../store/memory-store.js';
 import { jsonReady } from '../values/kinds.js';
 import { writeBody } from '../write/write-body.js';
-import type { Answer } from '../write/writer.js';
+import type { EnvelopeData } from '../write/writer.js';
 
 /** Example bodies of an endpoint: what is sent to each audience, and a body that it takes. */
 export interface EndpointExamples {
@@ -21,7 +21,7 @@ const SHOWN = 2;
 
 type Values = Readonly<Record<string, unknown>>;
 
-const answerOf = (items: readonly object[], page: PageSettings | null): Answer => {
+const envelopeOf = (items: readonly object[], page: PageSettings | null): EnvelopeData => {
   if (page === null) return { items, total: items.length };
   const { size, by } = page;
   return by === 'number'
@@ -33,7 +33,7 @@ const answerOf = (items: readonly object[], page: PageSettings | null): Answer =
 const dataOf = (body: BodyPlan, rows: readonly object[]): unknown => {
   if (body.kind === 'list') return rows.slice(0, SHOWN);
   if (body.kind === 'shape') return rows[0];
-  if (body.content.kind === 'list') return answerOf(rows.slice(0, SHOWN), body.page);
+  if (body.content.kind === 'list') return envelopeOf(rows.slice(0, SHOWN), body.page);
   return rows[0] === undefined ? undefined : { item: rows[0] };
 };
 

@@ -179,6 +179,11 @@ describe('samples', () => {
       /^\w+\.\w{2,}$/,
       /^(?<year>\d{4})-x*$/,
       /a|b/,
+      /^\D\W\S\s\t\n$/,
+      /^[\w.-]{3,}[^\d\s]*[a-]$/,
+      /^(?:[0-9]|x{2})?\b.+?\/$/,
+      /^\p{Lu}[\p{Ll}]{2}$/u,
+      /^a{0,2}b{3}$/,
     ];
     fc.assert(
       fc.property(
@@ -191,6 +196,18 @@ describe('samples', () => {
       ),
     );
     expect(textForPattern(/^(?!x)/)).to.equal(null);
-    expect(textForPattern(/(a)\1/)).to.equal(null);
+    for (const pattern of [
+      /(a)\1/,
+      /(?<=x)y/,
+      /(?<!x)y/,
+      /(?=x)x/,
+      /\x41/,
+      /\u0041/,
+      /[\x41]/,
+      /[^\s\S -~]/,
+      /(?<a>x)\k<a>/,
+    ]) {
+      expect(textForPattern(pattern), String(pattern)).to.equal(null);
+    }
   });
 });

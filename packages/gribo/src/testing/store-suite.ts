@@ -134,6 +134,9 @@ export const describeStore = (name: string, open: (rows: typeof stockRows) => Pr
           by('callSign'),
           by('callSign desc'),
           by('active', 'builtYear desc'),
+          // Several rows have null in what comes first: the place is among them.
+          by('registered', 'name'),
+          by('operatorId desc', 'builtYear desc'),
         ]) {
           const all = await ids({ sort });
           const rows = await store.list(loadPlan(VesselRow), { sort });

@@ -12,6 +12,29 @@ describe('names', () => {
     expect(didYouMean('x'.repeat(100_000), ['list'])).to.equal('');
   });
 
+  it('nearest goes so far and no further: one letter, or two of five', () => {
+    expect(nearest('ab', ['ac', 'xy'])).to.deep.equal(['ac']);
+    expect(nearest('ab', ['xy'])).to.deep.equal([]);
+    expect(nearest('abcd', ['abxy'])).to.deep.equal([]);
+    expect(nearest('abcde', ['abcxy'])).to.deep.equal(['abcxy']);
+    expect(nearest('abcde', ['abxyz'])).to.deep.equal([]);
+    // A part of a name is near, but no nearer than a slip; a part of two letters is none.
+    expect(nearest('phone', ['phones', 'masterPhone'])).to.deep.equal(['phones']);
+    expect(nearest('masterPhone', ['phone'])).to.deep.equal(['phone']);
+    expect(nearest('id', ['identity'])).to.deep.equal([]);
+    expect(nearest('xid', ['oxidized'])).to.deep.equal([]);
+    expect(nearest('oxidi', ['oxidized', 'notes'])).to.deep.equal(['oxidized']);
+  });
+
+  it('nearest gives the nearest ones, three at most, whatever their case', () => {
+    expect(nearest('NAME', ['name', 'names'])).to.deep.equal(['name']);
+    expect(nearest('cat', ['bat', 'hat', 'mat', 'rat'])).to.deep.equal(['bat', 'hat', 'mat']);
+    expect(nearest('cat', ['bat', 'hat', 'mat', 'rat'], 1)).to.deep.equal(['bat']);
+    expect(didYouMean('cat', ['bat', 'hat'])).to.equal(' Did you mean "bat" or "hat"?');
+    expect(nearest('abcd', ['bacd', 'abXX'])).to.deep.equal(['bacd']);
+    expect(nearest('ab', [])).to.deep.equal([]);
+  });
+
   it('snakeCase keeps abbreviations and digits together', () => {
     const names = ['id', 'masterPhone', 'lengthM', 'imoNumber2', 'URLPath', 'aB'];
     expect(names.map(snakeCase)).to.deep.equal([

@@ -15,7 +15,7 @@ export type LoadedRow = object;
 export type LoadedRows = Iterable<LoadedRow> | ArrayLike<LoadedRow>;
 
 /** What a page or a wrapped body is written from: the rows or the row, and what is known about them. */
-export interface Answer {
+export interface EnvelopeData {
   /** The rows, of a page or a wrapped list. */
   readonly items?: LoadedRows;
   /** The row, of a wrapped shape. */
@@ -34,7 +34,7 @@ export interface Answer {
 
 /** What a body is written from. */
 export type DataOf<B> =
-  B extends ListBody<infer _F> ? LoadedRows : B extends EnvelopeBody<infer _W> ? Answer : LoadedRow;
+  B extends ListBody<infer _F> ? LoadedRows : B extends EnvelopeBody<infer _W> ? EnvelopeData : LoadedRow;
 
 /** What a body is streamed from. */
 export type StreamDataOf<B> =

@@ -1,4 +1,4 @@
-import { type Answer, cursorOf, wantedPage } from 'gribo';
+import { cursorOf, type EnvelopeData, wantedPage } from 'gribo';
 import type { EndpointPlan, PageSettings, RowQuery, SortKey } from 'gribo/kit';
 import { Problem } from '../problems/problem.js';
 import { planned } from '../response/outgoing-body.js';
@@ -35,7 +35,7 @@ const page = async (exchange: Exchange, settings: PageSettings): Promise<Outcome
   const last = items.at(-1);
   const next =
     settings.by === 'cursor' && hasMore && last !== undefined ? cursorOf(pageBody, last, sort) : null;
-  const answer: Answer = {
+  const data: EnvelopeData = {
     items,
     size,
     total,
@@ -44,7 +44,7 @@ const page = async (exchange: Exchange, settings: PageSettings): Promise<Outcome
     next,
     previous: null,
   };
-  return { data: answer, created: null, page: { wanted, answer, hasMore } };
+  return { data, created: null, page: { wanted, data, hasMore } };
 };
 
 /** Every row of a list, in an envelope. */

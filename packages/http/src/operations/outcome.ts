@@ -1,9 +1,9 @@
-import type { Answer, Key, WantedPage } from 'gribo';
+import type { EnvelopeData, Key, WantedPage } from 'gribo';
 import { Problem } from '../problems/problem.js';
 
 /** What an operation leads to: data for the endpoint's body, or that there is none. */
 export interface Outcome {
-  /** A row, rows, or an answer; null where nothing is sent. */
+  /** A row, rows, or the data of an envelope; null where nothing is sent. */
   readonly data: unknown;
   /** The key of a row that was created. */
   readonly created: Key | null;
@@ -14,7 +14,7 @@ export interface Outcome {
 /** A page among the others. */
 export interface Page {
   readonly wanted: WantedPage;
-  readonly answer: Answer;
+  readonly data: EnvelopeData;
   readonly hasMore: boolean;
 }
 

@@ -4,7 +4,7 @@ import type { Exchange } from './exchange.js';
 import { notFound, type Outcome, plain } from './outcome.js';
 import { planFor } from './plan-for.js';
 
-/** A row as the body takes it: itself, or as the item of an answer. */
+/** A row as the body takes it: itself, or as the item of an envelope. */
 export const asData = (endpoint: EndpointPlan, row: object): unknown =>
   endpoint.returns?.kind === 'envelope' ? { item: row } : row;
 

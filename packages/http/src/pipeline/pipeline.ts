@@ -127,5 +127,5 @@ export class Pipeline {
   }
 }
 
-const linksOf = ({ wanted, answer, hasMore }: Page, path: string, query: string): readonly string[] =>
-  pageLinks({ path, query, wanted, pages: answer.pages ?? null, next: answer.next ?? null, hasMore });
+const linksOf = ({ wanted, data, hasMore }: Page, path: string, query: string): readonly string[] =>
+  pageLinks({ path, query, wanted, pages: data.pages ?? null, next: data.next ?? null, hasMore });

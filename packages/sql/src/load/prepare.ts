@@ -29,7 +29,7 @@ export type PreparedCache = WeakMap<LoadPlan | LoadLink, PreparedRows | Prepared
 
 export interface PrepareSettings extends SelectSettings {
   /** Makes a piece that has no parameters into text, so that it is not put together again. */
-  settled(piece: Piece): Piece;
+  asText(piece: Piece): Piece;
 }
 
 export const prepareRows = (settings: PrepareSettings, plan: LoadPlan): PreparedRows => {
@@ -37,7 +37,7 @@ export const prepareRows = (settings: PrepareSettings, plan: LoadPlan): Prepared
   const alias = selecting.alias();
   const node = selecting.node(plan, alias);
   const head = sql`select ${sql.join(selecting.selected)}\nfrom ${sql.table(plan.table)} as ${sql.id(alias)}${sql.join(selecting.joins, sql``)}`;
-  return { alias, node, head: settings.settled(head) };
+  return { alias, node, head: settings.asText(head) };
 };
 
 /** The columns that hold the owner's key: the target's own, or those of the entity in the middle. */
@@ -66,13 +66,13 @@ export const prepareMany = (settings: PrepareSettings, loading: LoadLink): Prepa
   const from = sql`\nfrom ${sql.table(plan.table)} as ${sql.id(alias)}${throughJoin(loading, alias, middle)}${sql.join(selecting.joins, sql``)}`;
   const common = { alias, middle, holders, keys, node };
   if (selection.limit === null) {
-    const head = settings.settled(sql`select ${sql.join(selecting.selected)}${from}`);
-    return { ...common, head, tail: settings.settled(sql`\norder by ${order}`) };
+    const head = settings.asText(sql`select ${sql.join(selecting.selected)}${from}`);
+    return { ...common, head, tail: settings.asText(sql`\norder by ${order}`) };
   }
   // The first rows of each owner, in their order.
   const owner = sql.join(holders.map(({ stored }) => refOf(middle, stored)));
   const place = sql`row_number() over (partition by ${owner} order by ${order}) as ${sql.id('place')}`;
   const head = sql`select * from (select ${sql.join([...selecting.selected, place])}${from}`;
   const tail = sql`) as ranked\nwhere ${sql.id('place')} <= ${sql.lit(selection.limit)}\norder by ${sql.id('place')}`;
-  return { ...common, head: settings.settled(head), tail: settings.settled(tail) };
+  return { ...common, head: settings.asText(head), tail: settings.asText(tail) };
 };

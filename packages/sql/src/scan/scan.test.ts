@@ -249,6 +249,31 @@ describe('names of scanned models', () => {
     expect(joining(['day'])).to.deep.equal(['toMany abs']);
   });
 
+  it('link by a reference to the key of a row only, and leave out one to a unique column', () => {
+    const vessel = {
+      name: 'vessel',
+      columns: ['id', 'imo'].map(column),
+      key: ['id'],
+      unique: ['imo'],
+      references: [],
+    };
+    const linksTo = (target: string) =>
+      scannedModel({
+        tables: [
+          vessel,
+          {
+            name: 'survey',
+            columns: ['id', 'vessel_imo'].map(column),
+            key: ['id'],
+            unique: [],
+            references: [{ columns: ['vessel_imo'], table: 'vessel', targets: [target] }],
+          },
+        ],
+      }).entities.flatMap(({ links }) => links.map(({ kind, name }) => `${kind} ${name}`));
+    expect(linksTo('id')).to.deep.equal(['toMany surveys', 'toOne vessel']);
+    expect(linksTo('imo')).to.deep.equal([]);
+  });
+
   it('read choices from checks of every database, and nothing else', () => {
     const cases: [string, string[] | null][] = [
       ["CHECK ((kind = ANY (ARRAY['bulk'::text, 'tug'::text])))", ['bulk', 'tug']],

@@ -176,7 +176,7 @@ class KyselyStore implements SqlStore {
       run: async (statement) => (await this.#execute(kysely, statement)).rows,
       entityOf: (name) => this.#linked(name).entity,
       cache: this.#cache,
-      settled: (piece) => {
+      asText: (piece) => {
         const { sql: text, parameters } = piece.compile(kysely);
         return parameters.length === 0 ? sql.raw(text) : piece;
       },

@@ -7,7 +7,7 @@ import type {
   ContractType,
   ContractValue,
 } from '../contract.js';
-import { type Change, changeOf, type Side } from './change.js';
+import { type ContractChange, changeOf, type Side } from './contract-change.js';
 import { valueChanges } from './value-changes.js';
 
 type AnyMember = ContractMember | ContractInputMember;
@@ -43,7 +43,7 @@ export class BodyComparing {
   readonly #before: Contract;
   readonly #after: Contract;
   readonly #side: Side;
-  readonly #known = new Map<string, readonly Change[]>();
+  readonly #known = new Map<string, readonly ContractChange[]>();
 
   constructor(before: Contract, after: Contract, side: Side) {
     this.#before = before;
@@ -52,7 +52,7 @@ export class BodyComparing {
   }
 
   /** What changed from one named shape or input to another, with paths inside it. */
-  named(before: string, after: string): readonly Change[] {
+  named(before: string, after: string): readonly ContractChange[] {
     const key = JSON.stringify([before, after]);
     const known = this.#known.get(key);
     if (known !== undefined) return known;
@@ -78,7 +78,7 @@ export class BodyComparing {
     before: readonly AnyMember[],
     after: readonly AnyMember[],
     fixed: readonly string[],
-  ): readonly Change[] {
+  ): readonly ContractChange[] {
     const old = new Map(before.map((member) => [member.name, member]));
     const now = new Map(after.map((member) => [member.name, member]));
     const gone = before.filter(({ name }) => !now.has(name)).map(({ name }) => this.#removed(name, fixed));
@@ -89,12 +89,12 @@ export class BodyComparing {
     return [...gone, ...rest, ...this.#reordered(before, after)];
   }
 
-  #removed(path: string, fixed: readonly string[]): Change {
+  #removed(path: string, fixed: readonly string[]): ContractChange {
     const message = fixed.includes(path) ? 'It is set once now, when created.' : 'It is not there any more.';
     return { code: 'member-removed', effect: 'breaking', path, message };
   }
 
-  #added(member: AnyMember): Change {
+  #added(member: AnyMember): ContractChange {
     const path = member.name;
     if (this.#side === 'response') return changeOf('member-added', 'safe', path, 'It is new.');
     const isRequired = member.when === undefined;
@@ -104,7 +104,7 @@ export class BodyComparing {
   }
 
   /** Members that stayed, in another order: tables in CSV have their columns in it. */
-  #reordered(before: readonly AnyMember[], after: readonly AnyMember[]): readonly Change[] {
+  #reordered(before: readonly AnyMember[], after: readonly AnyMember[]): readonly ContractChange[] {
     if (this.#side === 'request') return [];
     const names = after.map(({ name }) => name);
     const stayed = before.map(({ name }) => name).filter((name) => names.includes(name));
@@ -114,7 +114,7 @@ export class BodyComparing {
     return isSame ? [] : [changeOf('members-reordered', 'risky', '', message)];
   }
 
-  #member(before: AnyMember, after: AnyMember): readonly Change[] {
+  #member(before: AnyMember, after: AnyMember): readonly ContractChange[] {
     const path = after.name;
     const presence =
       this.#side === 'response'
@@ -130,7 +130,7 @@ export class BodyComparing {
     ];
   }
 
-  #null(before: AnyMember, after: AnyMember): readonly Change[] {
+  #null(before: AnyMember, after: AnyMember): readonly ContractChange[] {
     const isNow = after.nullable === true;
     if ((before.nullable === true) === isNow) return [];
     const isResponse = this.#side === 'response';
@@ -146,7 +146,7 @@ export class BodyComparing {
         ];
   }
 
-  #type(before: AnyType, after: AnyType, path: string): readonly Change[] {
+  #type(before: AnyType, after: AnyType, path: string): readonly ContractChange[] {
     if (isValue(before) && isValue(after)) return valueChanges(before, after, path, this.#side);
     if (isObject(before) && isObject(after)) return inside(`${path}.`, this.#objects(before, after));
     if (before.kind === 'list' && after.kind === 'list') {
@@ -165,7 +165,7 @@ export class BodyComparing {
   }
 
   /** Objects are compared by their members, whatever their shapes are called. */
-  #objects(before: AnyType, after: AnyType): readonly Change[] {
+  #objects(before: AnyType, after: AnyType): readonly ContractChange[] {
     if (before.kind === 'object' && after.kind === 'object') return this.named(before.of, after.of);
     return this.#members(this.#inner(this.#before, before), this.#inner(this.#after, after), []);
   }
@@ -175,7 +175,7 @@ export class BodyComparing {
     return type.kind === 'object' ? this.#membersOf(contract, type.of) : [];
   }
 
-  #listLimit(before: number | undefined, after: number | undefined, path: string): readonly Change[] {
+  #listLimit(before: number | undefined, after: number | undefined, path: string): readonly ContractChange[] {
     if (before === after) return [];
     const isFewer = after !== undefined && (before === undefined || after < before);
     const words = after === undefined ? 'It has all rows now' : `It has at most ${after} rows now`;
@@ -185,7 +185,7 @@ export class BodyComparing {
 }
 
 /** Changes with a longer path; those of the object itself are told at the member. */
-const inside = (prefix: string, changes: readonly Change[]): readonly Change[] =>
+const inside = (prefix: string, changes: readonly ContractChange[]): readonly ContractChange[] =>
   changes.map((one) => ({ ...one, path: one.path === '' ? prefix.slice(0, -1) : prefix + one.path }));
 
 const askedFor = ({ asks = [] }: ContractMember): string => asks.map((name) => `\`${name}\``).join(', ');
@@ -197,7 +197,7 @@ const presenceWords = (member: ContractMember): string => {
     : `there only where ${askedFor(member)} is asked for`;
 };
 
-const responsePresence = (before: ContractMember, after: ContractMember): readonly Change[] => {
+const responsePresence = (before: ContractMember, after: ContractMember): readonly ContractChange[] => {
   const was = SURENESS[before.when ?? 'always'] ?? 0;
   const is = SURENESS[after.when ?? 'always'] ?? 0;
   const message = `It is ${presenceWords(after)}; it was ${presenceWords(before)}.`;
@@ -214,7 +214,10 @@ const inputWords = ({ when, preset }: ContractInputMember): string => {
   return when === 'optional' ? 'optional' : `preset to ${JSON.stringify(preset)}`;
 };
 
-const requestPresence = (before: ContractInputMember, after: ContractInputMember): readonly Change[] => {
+const requestPresence = (
+  before: ContractInputMember,
+  after: ContractInputMember,
+): readonly ContractChange[] => {
   const message = `It is ${inputWords(after)}; it was ${inputWords(before)}.`;
   if (before.when !== undefined && after.when === undefined) {
     return [changeOf('presence-tightened', 'breaking', after.name, message)];
@@ -238,12 +241,12 @@ export const noticeChange = (
   path: string,
   before: DeprecationNotice | undefined,
   after: DeprecationNotice | undefined,
-): readonly Change[] => {
+): readonly ContractChange[] => {
   if (sameJson({ ...before }, { ...after })) return [];
   if (after === undefined) return [changeOf(code, 'safe', path, 'It is not deprecated any more.')];
   const isSooner = before?.sunset != null && after.sunset !== null && after.sunset < before.sunset;
   return [changeOf(code, isSooner ? 'risky' : 'safe', path, noticeWords(after))];
 };
 
-const noticeChanges = (before: ContractMember, after: ContractMember): readonly Change[] =>
+const noticeChanges = (before: ContractMember, after: ContractMember): readonly ContractChange[] =>
   noticeChange('member-deprecated', after.name, before.deprecated, after.deprecated);

@@ -1,7 +1,7 @@
 import { freeze } from '../../util/freeze.js';
 import type { Contract, ContractEndpoint } from '../contract.js';
 import { BodyComparing } from './body-changes.js';
-import type { Change, Side } from './change.js';
+import type { ContractChange, Side } from './contract-change.js';
 import { endpointChanges } from './endpoint-changes.js';
 import { isAtLeast, stepFor, steppedVersion, type VersionStep } from './version-step.js';
 
@@ -13,7 +13,7 @@ export interface Reach {
 }
 
 /** One difference between two contracts, from the side of clients. */
-export interface Difference extends Change {
+export interface Difference extends ContractChange {
   /** Where it is: in what is sent, in what is taken, or around them. */
   readonly side: Side | 'endpoint';
   readonly reach: readonly Reach[];
@@ -55,7 +55,7 @@ const audiencesOf = ({ audiences: answered, returns }: ContractEndpoint): readon
 class Comparing {
   readonly #responses: BodyComparing;
   readonly #requests: BodyComparing;
-  readonly #found = new Map<string, { change: Change; side: Difference['side']; reach: Reach[] }>();
+  readonly #found = new Map<string, { change: ContractChange; side: Difference['side']; reach: Reach[] }>();
 
   constructor(before: Contract, after: Contract) {
     this.#responses = new BodyComparing(before, after, 'response');
@@ -67,7 +67,7 @@ class Comparing {
   /** An audience that the whole API does not know any more. */
   #audience(name: string, before: Contract): void {
     const message = `There is no audience ${name} any more.`;
-    const gone: Change = { code: 'audience-removed', effect: 'breaking', path: '', message };
+    const gone: ContractChange = { code: 'audience-removed', effect: 'breaking', path: '', message };
     for (const endpoint of before.endpoints) {
       const isFor = endpoint.audiences === undefined && endpoint.returns !== undefined;
       if (isFor) this.#add(gone, 'endpoint', endpoint.name, [name]);
@@ -82,7 +82,12 @@ class Comparing {
     return all.sort((a, b) => rank[a.effect] - rank[b.effect]);
   }
 
-  #add(change: Change, side: Difference['side'], endpoint: string, audiences: Reach['audiences']): void {
+  #add(
+    change: ContractChange,
+    side: Difference['side'],
+    endpoint: string,
+    audiences: Reach['audiences'],
+  ): void {
     const key = JSON.stringify([side, change]);
     const known = this.#found.get(key) ?? { change, side, reach: [] };
     this.#found.set(key, known);
@@ -95,11 +100,11 @@ class Comparing {
     if (is === null) {
       if (was === null) return;
       const message = `There is no ${routeOf(was)} any more.`;
-      const gone: Change = { code: 'endpoint-removed', effect: 'breaking', path: '', message };
+      const gone: ContractChange = { code: 'endpoint-removed', effect: 'breaking', path: '', message };
       return this.#add(gone, 'endpoint', was.name, audiencesOf(was));
     }
     if (was === null) {
-      const added: Change = {
+      const added: ContractChange = {
         code: 'endpoint-added',
         effect: 'safe',
         path: '',

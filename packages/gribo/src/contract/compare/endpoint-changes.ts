@@ -1,11 +1,11 @@
 import type { ContractEndpoint, ContractParameter } from '../contract.js';
 import { noticeChange } from './body-changes.js';
-import { type Change, changeOf } from './change.js';
+import { type ContractChange, changeOf } from './contract-change.js';
 import { valueChanges } from './value-changes.js';
 
 const routeOf = ({ method, path }: ContractEndpoint): string => `${method} ${path}`;
 
-const routeChanges = (before: ContractEndpoint, after: ContractEndpoint): readonly Change[] => {
+const routeChanges = (before: ContractEndpoint, after: ContractEndpoint): readonly ContractChange[] => {
   const renamed =
     before.name === after.name
       ? []
@@ -22,7 +22,7 @@ const routeChanges = (before: ContractEndpoint, after: ContractEndpoint): readon
   return [...renamed, changeOf('route-changed', 'breaking', '', message)];
 };
 
-const audienceChanges = (before: ContractEndpoint, after: ContractEndpoint): readonly Change[] => {
+const audienceChanges = (before: ContractEndpoint, after: ContractEndpoint): readonly ContractChange[] => {
   const [was, is] = [before.audiences, after.audiences];
   if (is === undefined) {
     return was === undefined ? [] : [changeOf('audience-added', 'safe', '', 'It answers everybody now.')];
@@ -45,7 +45,7 @@ const nameChanges = (
   parameter: string,
   before: readonly string[],
   after: readonly string[],
-): readonly Change[] => [
+): readonly ContractChange[] => [
   ...before
     .filter((name) => !after.includes(name))
     .map((name) =>
@@ -59,11 +59,11 @@ const nameChanges = (
 const filterChanges = (
   before: readonly ContractParameter[],
   after: readonly ContractParameter[],
-): readonly Change[] => {
+): readonly ContractChange[] => {
   const gone = before
     .filter(({ name }) => !after.some((filter) => filter.name === name))
     .map(({ name }) => changeOf('parameter-removed', 'breaking', name, 'There is no such filter any more.'));
-  const rest = after.flatMap((filter): readonly Change[] => {
+  const rest = after.flatMap((filter): readonly ContractChange[] => {
     const was = before.find(({ name }) => name === filter.name);
     if (was === undefined) return [changeOf('parameter-added', 'safe', filter.name, 'It is a new filter.')];
     if (was.compares === filter.compares) return parameterChanges(was, filter);
@@ -74,14 +74,15 @@ const filterChanges = (
 };
 
 /** Limits of what is looked for do not matter: nothing is found, and nothing is refused. */
-const parameterChanges = (before: ContractParameter, after: ContractParameter): readonly Change[] => {
-  const isLimit = ({ code }: Change): boolean => code.startsWith('limit-') || code === 'pattern-changed';
+const parameterChanges = (before: ContractParameter, after: ContractParameter): readonly ContractChange[] => {
+  const isLimit = ({ code }: ContractChange): boolean =>
+    code.startsWith('limit-') || code === 'pattern-changed';
   return valueChanges(before.type, after.type, after.name, 'request')
     .filter((one) => !isLimit(one))
     .map((one) => ({ ...one, code: 'parameter-changed' }));
 };
 
-const pathChanges = (before: ContractEndpoint, after: ContractEndpoint): readonly Change[] =>
+const pathChanges = (before: ContractEndpoint, after: ContractEndpoint): readonly ContractChange[] =>
   after.parameters.flatMap((parameter) => {
     const was = before.parameters.find(({ name }) => name === parameter.name);
     return was === undefined ? [] : parameterChanges(was, parameter);
@@ -90,7 +91,7 @@ const pathChanges = (before: ContractEndpoint, after: ContractEndpoint): readonl
 const pageChanges = (
   { page: before }: ContractEndpoint,
   { page: after }: ContractEndpoint,
-): readonly Change[] => {
+): readonly ContractChange[] => {
   // Pages that came or went are told by their members.
   if (before === undefined || after === undefined) return [];
   if (before.by !== after.by) {
@@ -107,8 +108,8 @@ const pageChanges = (
   ];
 };
 
-const bodyChanges = (before: ContractEndpoint, after: ContractEndpoint): readonly Change[] => {
-  const changes: Change[] = [];
+const bodyChanges = (before: ContractEndpoint, after: ContractEndpoint): readonly ContractChange[] => {
+  const changes: ContractChange[] = [];
   if (before.takes === undefined && after.takes !== undefined) {
     changes.push(changeOf('body-added', 'breaking', 'request', 'It takes a body now.'));
   }
@@ -133,7 +134,10 @@ const bodyChanges = (before: ContractEndpoint, after: ContractEndpoint): readonl
 };
 
 /** What changed about an endpoint, its bodies' members apart. */
-export const endpointChanges = (before: ContractEndpoint, after: ContractEndpoint): readonly Change[] => [
+export const endpointChanges = (
+  before: ContractEndpoint,
+  after: ContractEndpoint,
+): readonly ContractChange[] => [
   ...routeChanges(before, after),
   ...audienceChanges(before, after),
   ...noticeChange('endpoint-deprecated', '', before.deprecated, after.deprecated),

@@ -1,6 +1,12 @@
 import { shownAs } from '../../values/kinds.js';
 import type { ContractValue } from '../contract.js';
-import { type Change, type ChangeCode, effectOf, type Relation, type Side } from './change.js';
+import {
+  type ChangeCode,
+  type ContractChange,
+  effectOf,
+  type Relation,
+  type Side,
+} from './contract-change.js';
 
 type Kind = ContractValue['kind'];
 
@@ -19,7 +25,7 @@ const kindRelation = (before: Kind, after: Kind): Relation => {
 
 /** Gathers the changes of one value. */
 class ValueComparing {
-  readonly changes: Change[] = [];
+  readonly changes: ContractChange[] = [];
   readonly #path: string;
   readonly side: Side;
 
@@ -114,7 +120,7 @@ export const valueChanges = (
   after: ContractValue,
   path: string,
   side: Side,
-): readonly Change[] => {
+): readonly ContractChange[] => {
   const comparing = new ValueComparing(path, side);
   if (before.kind === after.kind) compareLimits(before, after, comparing);
   else {

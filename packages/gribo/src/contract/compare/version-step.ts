@@ -1,4 +1,4 @@
-import type { Effect } from './change.js';
+import type { Effect } from './contract-change.js';
 
 /** Which part of a version (Semantic Versioning 2.0.0) a change is for. */
 export type VersionStep = 'major' | 'minor';

@@ -62,7 +62,7 @@ const isKnownOfPage = (name: string, { by, totals }: PageSettings): boolean => {
 const isNullable = (node: ResolvedNode, { of, page }: MemberContext): boolean => {
   switch (node.kind) {
     case 'column':
-      if (page !== null && of.kind === 'answer' && node.path.length === 0)
+      if (page !== null && of.kind === 'envelope' && node.path.length === 0)
         return !isKnownOfPage(node.column.name, page);
       return mayBeNull(node);
     case 'derived':

@@ -80,7 +80,7 @@ export class ShapeCatalog {
       nameOf: (inner: ResolvedShape) => String(this.#number(inner, page)),
     };
     const made: ContractShape = {
-      entity: shape.entity.kind === 'answer' ? null : shape.entity.name,
+      entity: shape.entity.kind === 'envelope' ? null : shape.entity.name,
       ...(shape.about === null ? {} : { about: shape.about }),
       members: shape.fields.map((field) => describeMember(field, context)),
     };

@@ -6,7 +6,7 @@ import { type SortBy, sortKey } from '../members/some.js';
 import { Broken } from '../references/member.js';
 import type { Nested, Value } from '../types/member-types.js';
 import type { EnvelopeBody, Shape } from '../types/shape-types.js';
-import { type AnswerInfo, declareEnvelope } from './answer.js';
+import { declareEnvelope, type EnvelopeInfo } from './envelope.js';
 
 export interface PageOptions<M, K> {
   /** `number`, the default: the client asks for page 3. `cursor`: for what comes after the rows it has. */
@@ -73,7 +73,7 @@ const settingsOf = (list: ListPlan, options: LooseOptions, name: string): PageSe
 /** The literal of a page: its members' types are those of `PageFields`. */
 const literalOf =
   ({ by, totals }: PageSettings) =>
-  (items: never, info: AnswerInfo): unknown => {
+  (items: never, info: EnvelopeInfo): unknown => {
     const { number, size, total, pages, next, previous } = info;
     if (by === 'cursor') return { items, page: { size, next, previous, ...(totals ? { total } : {}) } };
     return { items, page: { number, size, ...(totals ? { total, pages } : {}) } };

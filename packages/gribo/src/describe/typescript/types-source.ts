@@ -88,7 +88,7 @@ class TypesWriter {
         : [`Only where ${asks.map((name) => `\`${name}\``).join(', ')} is asked for.`]),
       ...(notice === undefined
         ? []
-        : [`@deprecated ${notice.instead === null ? '' : `Use ${notice.instead}.`}`]),
+        : [`@deprecated${notice.instead === null ? '' : ` Use ${notice.instead}.`}`]),
     ];
   }
 

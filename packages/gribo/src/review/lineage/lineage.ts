@@ -141,7 +141,7 @@ class BodyFlows {
     { endpoint, member, asks }: Place,
   ): void {
     // What is known about an answer is no column of anybody's.
-    if (entity.kind === 'answer') return;
+    if (entity.kind === 'envelope') return;
     this.flows.push(flowOf(entity, column, { kind, ...stepsOf(conversions), endpoint, member, asks }));
   }
 }

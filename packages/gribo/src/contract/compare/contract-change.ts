@@ -35,7 +35,7 @@ export type ChangeCode =
   | 'constant-changed';
 
 /** One thing that changed in a body, or in what is around it. */
-export interface Change {
+export interface ContractChange {
   readonly code: ChangeCode;
   readonly effect: Effect;
   /** The member's dotted name, `[]` standing for the items of a list; the parameter's name; or nothing. */
@@ -45,7 +45,12 @@ export interface Change {
 }
 
 /** A change by its parts. */
-export const changeOf = (code: ChangeCode, effect: Effect, path: string, message: string): Change => ({
+export const changeOf = (
+  code: ChangeCode,
+  effect: Effect,
+  path: string,
+  message: string,
+): ContractChange => ({
   code,
   effect,
   path,

@@ -1,4 +1,3 @@
-import { ANSWER, contentLink } from '../../plan/answer.js';
 import {
   contentShape,
   type EnvelopePlan,
@@ -6,6 +5,7 @@ import {
   type PageSettings,
   type ShapePlan,
 } from '../../plan/declared.js';
+import { contentLink, ENVELOPE } from '../../plan/envelope.js';
 import { freeze } from '../../util/freeze.js';
 import type { BoundEntity } from '../entity/model.js';
 import { type Home, handOut, MemberRef } from '../references/member.js';
@@ -16,8 +16,8 @@ import type { Value } from '../types/member-types.js';
 type WholeOrNull = Value<number | null, number | null>;
 type WordsOrNull = Value<string | null, string | null>;
 
-/** What is known about the rows of an answer; null where it does not apply. */
-export interface AnswerInfo {
+/** What is known about the rows in an envelope; null where it does not apply. */
+export interface EnvelopeInfo {
   /** The page's number, from 1. */
   readonly number: WholeOrNull;
   /** Rows on a page. */
@@ -32,8 +32,8 @@ export interface AnswerInfo {
   readonly previous: WordsOrNull;
 }
 
-/** The answer as something shapes can be declared over. */
-const bound: BoundEntity = freeze({ entity: ANSWER, links: new Map(), model: new Map() });
+/** The data of an envelope as something shapes can be declared over. */
+const bound: BoundEntity = freeze({ entity: ENVELOPE, links: new Map(), model: new Map() });
 
 const contentMember = (content: ShapePlan | ListPlan, home: Home): unknown => {
   const shape = contentShape(content);
@@ -50,15 +50,15 @@ export const declareEnvelope = (
   name: string,
   content: ShapePlan | ListPlan,
   page: PageSettings | null,
-  declare: (content: never, info: AnswerInfo) => unknown,
+  declare: (content: never, info: EnvelopeInfo) => unknown,
 ): EnvelopePlan => {
   const place = rootRow(bound);
-  const literal = declare(contentMember(content, place.home) as never, rowRef(place) as AnswerInfo);
+  const literal = declare(contentMember(content, place.home) as never, rowRef(place) as EnvelopeInfo);
   const fields = readFields(name, name, literal, place.home);
   return freeze({
     kind: 'envelope',
     content,
-    shape: freeze({ kind: 'shape', name, entity: ANSWER, about: null, fields }),
+    shape: freeze({ kind: 'shape', name, entity: ENVELOPE, about: null, fields }),
     page,
   });
 };

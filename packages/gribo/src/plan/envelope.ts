@@ -21,12 +21,12 @@ const column = (name: string, type: ColumnType): ColumnPlan =>
   });
 
 /**
- * What an envelope is written from: the rows or the row of an answer, and what is known about
+ * What an envelope is written from: the rows or the row, and what is known about
  * them. It is described as an entity, so that envelopes are shapes like any other.
  */
-export const ANSWER: EntityPlan = freeze({
-  kind: 'answer',
-  name: 'answer',
+export const ENVELOPE: EntityPlan = freeze({
+  kind: 'envelope',
+  name: 'envelope',
   table: '',
   columns: freeze([
     column('number', whole),
@@ -39,12 +39,12 @@ export const ANSWER: EntityPlan = freeze({
   key: freeze([]),
 });
 
-/** The link from an answer to its rows, or to its one row. */
+/** The link from an envelope to its rows, or to its one row. */
 export const contentLink = (kind: 'one' | 'list', target: EntityPlan): LinkPlan =>
   freeze({
     name: kind === 'one' ? 'item' : 'items',
     kind: kind === 'one' ? 'toOne' : 'toMany',
-    owner: ANSWER.name,
+    owner: ENVELOPE.name,
     target,
     from: freeze([]),
     to: freeze([]),
@@ -52,5 +52,5 @@ export const contentLink = (kind: 'one' | 'list', target: EntityPlan): LinkPlan 
     through: null,
   });
 
-/** Whether a link leads from an answer to what it is about. */
-export const isContentLink = ({ owner }: LinkPlan): boolean => owner === ANSWER.name;
+/** Whether a link leads from an envelope to what it is about. */
+export const isContentLink = ({ owner }: LinkPlan): boolean => owner === ENVELOPE.name;
