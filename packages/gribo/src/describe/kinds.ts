@@ -37,6 +37,8 @@ type OfKind<K extends ColumnKind> = Extract<ContractValue, { readonly kind: K }>
 
 /** How the values of one kind are described. */
 interface DescribedKind<K extends ColumnKind> {
+  /** What JSON shows, in a few words. */
+  readonly shown: string;
   /** The schema of a value that is not null. */
   schema(type: OfKind<K>, direction: Direction): JsonSchema;
   /** Its TypeScript type; `quoted` makes a string literal. */
@@ -51,6 +53,7 @@ const number = (): string => 'number';
 /** A row for every kind: one that is missing does not compile. */
 const DESCRIBED_KINDS: { readonly [K in ColumnKind]: DescribedKind<K> } = {
   text: {
+    shown: 'text',
     schema: ({ min, max, pattern }) => ({
       type: 'string',
       ...limits({ minLength: fewestCharacters(min), maxLength: max, pattern }),
@@ -59,21 +62,25 @@ const DESCRIBED_KINDS: { readonly [K in ColumnKind]: DescribedKind<K> } = {
     holds: null,
   },
   integer: {
+    shown: 'a whole number',
     schema: ({ min, max }) => ({ type: 'integer', ...limits({ minimum: min, maximum: max }) }),
     typeScript: number,
     holds: null,
   },
   real: {
+    shown: 'a number',
     schema: ({ min, max }) => ({ type: 'number', ...limits({ minimum: min, maximum: max }) }),
     typeScript: number,
     holds: null,
   },
   bigint: {
+    shown: 'a whole number as text',
     schema: ({ min, max }) => ({ type: 'string', pattern: WHOLE.source, description: wholeWords(min, max) }),
     typeScript: string,
     holds: 'A whole number as text.',
   },
   decimal: {
+    shown: 'a decimal as text',
     schema: ({ precision, scale }, direction) => ({
       type: 'string',
       pattern: direction === 'request' ? exactDecimal(precision, scale) : DECIMAL.source,
@@ -82,13 +89,20 @@ const DESCRIBED_KINDS: { readonly [K in ColumnKind]: DescribedKind<K> } = {
     typeScript: string,
     holds: 'A decimal as text.',
   },
-  bool: { schema: () => ({ type: 'boolean' }), typeScript: () => 'boolean', holds: null },
+  bool: {
+    shown: 'true or false',
+    schema: () => ({ type: 'boolean' }),
+    typeScript: () => 'boolean',
+    holds: null,
+  },
   date: {
+    shown: 'a day',
     schema: () => ({ type: 'string', format: 'date' }),
     typeScript: string,
     holds: 'A day, `YYYY-MM-DD`.',
   },
   time: {
+    shown: 'a time of day',
     schema: () => ({
       type: 'string',
       pattern: CLOCK.source,
@@ -98,13 +112,20 @@ const DESCRIBED_KINDS: { readonly [K in ColumnKind]: DescribedKind<K> } = {
     holds: 'A time of day, `HH:MM:SS`.',
   },
   timestamp: {
+    shown: 'a moment',
     schema: () => ({ type: 'string', format: 'date-time' }),
     typeScript: string,
     holds: 'A moment in UTC (RFC 3339).',
   },
-  uuid: { schema: () => ({ type: 'string', format: 'uuid' }), typeScript: string, holds: null },
-  json: { schema: () => ({}), typeScript: () => 'unknown', holds: null },
+  uuid: {
+    shown: 'a UUID',
+    schema: () => ({ type: 'string', format: 'uuid' }),
+    typeScript: string,
+    holds: null,
+  },
+  json: { shown: 'any JSON', schema: () => ({}), typeScript: () => 'unknown', holds: null },
   bytes: {
+    shown: 'bytes as base64',
     schema: ({ max }) => ({
       type: 'string',
       contentEncoding: 'base64',
@@ -114,6 +135,7 @@ const DESCRIBED_KINDS: { readonly [K in ColumnKind]: DescribedKind<K> } = {
     holds: 'Base64.',
   },
   oneOf: {
+    shown: 'one of a few choices',
     schema: ({ choices }) => ({ type: 'string', enum: choices }),
     typeScript: ({ choices }, quoted) => choices.map(quoted).join(' | '),
     holds: null,
@@ -128,6 +150,9 @@ export const describedKind = (type: { readonly kind: ColumnKind }): DescribedKin
 /** What a string of a kind holds that is not any text, in a sentence; null for everything else. */
 export const holdsOf = (kind: string): string | null =>
   Object.hasOwn(DESCRIBED_KINDS, kind) ? DESCRIBED_KINDS[kind as ColumnKind].holds : null;
+
+/** What JSON shows of values of a kind, in a few words. */
+export const shownAs = (kind: ColumnKind): string => DESCRIBED_KINDS[kind].shown;
 
 /** The schema of a value that is not null. */
 export const valueSchema = (type: ContractValue, direction: Direction): JsonSchema =>

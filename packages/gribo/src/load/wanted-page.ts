@@ -7,7 +7,7 @@ import { wholeOrder } from '../plan/whole-order.js';
 import { fromBase64Url, toBase64Url } from '../util/base64url.js';
 import { freeze } from '../util/freeze.js';
 import { accept } from '../values/accept.js';
-import { jsonReady, valueKind } from '../values/kinds.js';
+import { fromJson, jsonReady } from '../values/kinds.js';
 
 /** What a caller says about the page it wants, as the text it sent. */
 export interface PageQuery {
@@ -54,7 +54,7 @@ const encoded = ({ type }: ColumnPlan, value: unknown): unknown =>
 /** The column's value back from a cursor; undefined where it is none. */
 const decoded = (column: ColumnPlan, value: unknown): unknown => {
   if (value === null) return column.nullable ? null : undefined;
-  return valueKind(column.type).fromJson(value);
+  return fromJson(column.type, value);
 };
 
 /** What the order of a page is called inside its cursors: one made for another order is refused. */

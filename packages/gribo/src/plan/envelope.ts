@@ -51,6 +51,3 @@ export const contentLink = (kind: 'one' | 'list', target: EntityPlan): LinkPlan 
     nullable: false,
     through: null,
   });
-
-/** Whether a link leads from an envelope to what it is about. */
-export const isContentLink = ({ owner }: LinkPlan): boolean => owner === ENVELOPE.name;

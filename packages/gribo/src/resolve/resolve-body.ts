@@ -1,5 +1,4 @@
 import { type BodyPlan, contentShape, type ShapePlan } from '../plan/declared.js';
-import { isContentLink } from '../plan/envelope.js';
 import type { ResolvedBody, ResolvedField, ResolvedNode, ResolvedShape } from '../plan/resolved.js';
 import type { Situation } from '../plan/situation.js';
 import { freeze } from '../util/freeze.js';
@@ -27,11 +26,9 @@ const replaceContent = (shape: ResolvedShape, content: ResolvedShape): ResolvedS
 
 type Nesting = Extract<ResolvedNode, { readonly kind: 'nested' | 'nestedList' }>;
 
-/** Whether a member of an envelope is what it is put around. */
-const isContent = (node: ResolvedNode): node is Nesting => {
-  if (node.kind === 'nestedList') return isContentLink(node.link);
-  return node.kind === 'nested' && node.path.length === 1 && node.path.every(isContentLink);
-};
+/** Whether a member of an envelope is what it is put around: nothing else is nested there. */
+const isContent = (node: ResolvedNode): node is Nesting =>
+  node.kind === 'nestedList' || node.kind === 'nested';
 
 const kindOf = (body: BodyPlan): ResolvedBody['kind'] => {
   if (body.kind === 'envelope') return 'envelope';

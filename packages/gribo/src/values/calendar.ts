@@ -1,3 +1,4 @@
+import { isText } from './checks.js';
 import { DAY } from './patterns.js';
 
 /** The first and the last millisecond that RFC 3339 can write: the years 0000 to 9999. */
@@ -13,7 +14,7 @@ export const isMoment = (milliseconds: number): boolean =>
 
 /** The day of a column value: text as it is, a `Date` in UTC; undefined for anything else. */
 export const dayText = (value: unknown): string | undefined => {
-  if (typeof value === 'string') return DAY.test(value) ? value : undefined;
+  if (isText(value)) return DAY.test(value) ? value : undefined;
   if (isDate(value) && isMoment(value.getTime())) return value.toISOString().slice(0, 10);
   return undefined;
 };

@@ -1,17 +1,22 @@
 import type { ColumnKind, ColumnType, OfKind } from '../plan/column-type.js';
 import { base64Text } from '../util/base64.js';
 import { dayText, isDate, isMoment } from './calendar.js';
+import { isBytes, isClock, isDecimal, isText, isUuid } from './checks.js';
 import { compareBytes, compareDecimals, compareOrdered } from './compare-raw.js';
 import { wholeNumber } from './exact.js';
 import { jsonText } from './json-text.js';
-import { CLOCK, DECIMAL, UUID } from './patterns.js';
+
+/** The form in which JSON shows a value. */
+interface JsonForm {
+  ready(value: never): unknown;
+  /** The accepted value of what JSON shows; undefined where it is none, or where rows are not ordered by it. */
+  back(value: unknown): unknown;
+}
 
 /** What every room knows of the values of one kind. */
 export interface ValueKind<K extends ColumnKind> {
   /** What a message about a row calls it. */
   name(type: OfKind<K>): string;
-  /** What JSON shows, in words. */
-  readonly shown: string;
   /**
    * A value of the type in the one form that user functions are given: days as text, big whole numbers
    * as bigint; undefined where it is no value of the type.
@@ -19,25 +24,23 @@ export interface ValueKind<K extends ColumnKind> {
   accept(value: unknown, type: OfKind<K>): unknown;
   /** Below zero where `a` comes first. Text is ordered by its UTF-16 units, as JavaScript compares it. */
   compare(a: never, b: never): number;
-  /** An accepted value as JSON shows it; null where it goes out as it is. */
-  readonly jsonReady: ((value: never) => unknown) | null;
-  /** The accepted value of what JSON shows; undefined where it is none, or where rows are not ordered by it. */
-  fromJson(value: unknown): unknown;
-  /** What a database makes for a generated column of this kind; null where it makes nothing. */
-  readonly made: 'number' | 'uuid' | 'moment' | 'day' | 'false' | null;
+  /** The other form in which JSON shows an accepted value; null where that is shown as it is. */
+  readonly json: JsonForm | null;
+  /** What a database makes for a generated column of this kind; left out where it makes nothing. */
+  readonly made?: 'number' | 'uuid' | 'moment' | 'day' | 'false';
 }
 
-const textual = (pattern: RegExp) => (value: unknown) =>
-  typeof value === 'string' && pattern.test(value) ? value : undefined;
+const nothing = (): undefined => undefined;
 
-const textOnly = (value: unknown) => (typeof value === 'string' ? value : undefined);
-const numberOnly = (value: unknown) => (typeof value === 'number' ? value : undefined);
+/** Accepts the values that are right as they are. */
+const those = (isRight: (value: unknown) => boolean) => (value: unknown) =>
+  isRight(value) ? value : undefined;
 
 /** No column holds a whole number of more digits. */
 const BIG = /^-?\d{1,40}$/;
 
 const momentOf = (value: unknown): Date | undefined => {
-  const moment = new Date(typeof value === 'string' ? value : Number.NaN);
+  const moment = new Date(isText(value) ? value : Number.NaN);
   return Number.isNaN(moment.getTime()) ? undefined : moment;
 };
 
@@ -45,122 +48,91 @@ const momentOf = (value: unknown): Date | undefined => {
 const VALUE_KINDS: { readonly [K in ColumnKind]: ValueKind<K> } = {
   text: {
     name: () => 'a string',
-    shown: 'text',
-    accept: (value) => (typeof value === 'string' ? value : undefined),
+    accept: those(isText),
     compare: compareOrdered,
-    jsonReady: null,
-    fromJson: textOnly,
-    made: null,
+    json: null,
   },
   integer: {
     name: () => 'an integer',
-    shown: 'a whole number',
-    accept: (value) => (Number.isInteger(value) ? value : undefined),
+    accept: those(Number.isInteger),
     compare: compareOrdered,
-    jsonReady: null,
-    fromJson: numberOnly,
+    json: null,
     made: 'number',
   },
   bigint: {
     name: () => 'a bigint, a safe integer or its text',
-    shown: 'a whole number as text',
     accept: wholeNumber,
     compare: compareOrdered,
-    jsonReady: String,
-    fromJson: (value) => (typeof value === 'string' && BIG.test(value) ? BigInt(value) : undefined),
+    json: {
+      ready: String,
+      back: (value) => (isText(value) && BIG.test(value) ? BigInt(value) : undefined),
+    },
     made: 'number',
   },
   real: {
     name: () => 'a finite number',
-    shown: 'a number',
-    accept: (value) => (Number.isFinite(value) ? value : undefined),
+    accept: those(Number.isFinite),
     compare: compareOrdered,
-    jsonReady: null,
-    fromJson: numberOnly,
-    made: null,
+    json: null,
   },
   decimal: {
     name: () => 'a decimal as text',
-    shown: 'a decimal as text',
-    accept: textual(DECIMAL),
+    accept: those(isDecimal),
     compare: compareDecimals,
-    jsonReady: null,
-    fromJson: textOnly,
-    made: null,
+    json: null,
   },
   bool: {
     name: () => 'true or false',
-    shown: 'true or false',
-    accept: (value) => (typeof value === 'boolean' ? value : undefined),
+    accept: those((value) => typeof value === 'boolean'),
     compare: compareOrdered,
-    jsonReady: null,
-    fromJson: (value) => (typeof value === 'boolean' ? value : undefined),
+    json: null,
     made: 'false',
   },
   date: {
     name: () => 'a day as YYYY-MM-DD or a Date',
-    shown: 'a day',
     accept: dayText,
     compare: compareOrdered,
-    jsonReady: null,
-    fromJson: textOnly,
+    json: null,
     made: 'day',
   },
   time: {
     name: () => 'a time as HH:MM:SS',
-    shown: 'a time of day',
-    accept: textual(CLOCK),
+    accept: those(isClock),
     compare: compareOrdered,
-    jsonReady: null,
-    fromJson: textOnly,
-    made: null,
+    json: null,
   },
   timestamp: {
     name: () => 'a Date',
-    shown: 'a moment',
-    accept: (value) => (isDate(value) && isMoment(value.getTime()) ? value : undefined),
+    accept: those((value) => isDate(value) && isMoment(value.getTime())),
     compare: (a: Date, b: Date) => a.getTime() - b.getTime(),
-    jsonReady: (value: Date) => value.toISOString(),
-    fromJson: momentOf,
+    json: { ready: (value: Date) => value.toISOString(), back: momentOf },
     made: 'moment',
   },
   uuid: {
     name: () => 'a UUID',
-    shown: 'a UUID',
-    accept: textual(UUID),
+    accept: those(isUuid),
     compare: compareOrdered,
-    jsonReady: null,
-    fromJson: textOnly,
+    json: null,
     made: 'uuid',
   },
   json: {
     name: () => 'a JSON value',
-    shown: 'any JSON',
     accept: (value) => (jsonText(value) === undefined ? undefined : value),
     compare: (a: unknown, b: unknown) => compareOrdered(JSON.stringify(a), JSON.stringify(b)),
     // A copy, so that the response shares nothing with the row and `toJSON` is called once.
-    jsonReady: (value: unknown) => JSON.parse(jsonText(value) ?? 'null'),
-    fromJson: () => undefined,
-    made: null,
+    json: { ready: (value: unknown) => JSON.parse(jsonText(value) ?? 'null'), back: nothing },
   },
   bytes: {
     name: () => 'a Uint8Array',
-    shown: 'bytes as base64',
-    accept: (value) => (value instanceof Uint8Array ? value : undefined),
+    accept: those(isBytes),
     compare: compareBytes,
-    jsonReady: base64Text,
-    fromJson: () => undefined,
-    made: null,
+    json: { ready: base64Text, back: nothing },
   },
   oneOf: {
     name: ({ choices }) => `one of ${choices.join(', ')}`,
-    shown: 'one of a few choices',
-    accept: (value, { choices }) =>
-      typeof value === 'string' && choices.includes(value) ? value : undefined,
+    accept: (value, { choices }) => (isText(value) && choices.includes(value) ? value : undefined),
     compare: compareOrdered,
-    jsonReady: null,
-    fromJson: textOnly,
-    made: null,
+    json: null,
   },
 };
 
@@ -169,14 +141,17 @@ export const valueKind = (type: { readonly kind: ColumnKind }): ValueKind<Column
   // A row takes types of its own kind, and is found by that.
   VALUE_KINDS[type.kind] as ValueKind<ColumnKind>;
 
-/** What JSON shows of values of a kind, in words. */
-export const shownAs = (kind: ColumnKind): string => VALUE_KINDS[kind].shown;
-
 /** What a message about a row calls a value of this type. */
 export const nameOfType = (type: ColumnType): string => valueKind(type).name(type);
 
 /** An accepted value as JSON shows it. */
 export const jsonReady = (type: ColumnType, value: unknown): unknown => {
-  const { jsonReady: ready } = valueKind(type);
-  return ready === null ? value : ready(value as never);
+  const { json } = valueKind(type);
+  return json === null ? value : json.ready(value as never);
+};
+
+/** The accepted value of what JSON shows; undefined where it is none, or where rows are not ordered by it. */
+export const fromJson = (type: ColumnType, value: unknown): unknown => {
+  const { json, accept } = valueKind(type);
+  return json === null ? accept(value, type) : json.back(value);
 };

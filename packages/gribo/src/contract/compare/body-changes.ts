@@ -1,5 +1,5 @@
+import { shownAs } from '../../describe/kinds.js';
 import type { DeprecationNotice, JsonValue } from '../../plan/declared.js';
-import { shownAs } from '../../values/kinds.js';
 import type {
   Contract,
   ContractInputMember,

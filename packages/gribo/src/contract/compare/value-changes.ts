@@ -1,4 +1,4 @@
-import { shownAs } from '../../values/kinds.js';
+import { shownAs } from '../../describe/kinds.js';
 import type { ContractValue } from '../contract.js';
 import {
   type ChangeCode,

@@ -2,7 +2,6 @@ import { countName, counts } from '../../plan/count-name.js';
 import type { LinkPlan } from '../../plan/entity-plan.js';
 import type { ListSelection } from '../../plan/filter.js';
 import { base64Length, writeBase64 } from '../../util/base64.js';
-import { CLOCK, DECIMAL, UUID } from '../../values/patterns.js';
 import type { Sink } from '../bytes/sink.js';
 import { textRoom } from '../bytes/write-text.js';
 import { type LooseRow, rowsOf } from '../read-value.js';
@@ -15,6 +14,7 @@ import { Halt } from './halt.js';
 
 export { base64Text } from '../../util/base64.js';
 export { dayText as day, isDate } from '../../values/calendar.js';
+export { isBytes, isClock, isDecimal, isUuid } from '../../values/checks.js';
 export { wholeNumber as whole } from '../../values/exact.js';
 export { jsonText as json } from '../../values/json-text.js';
 export { writeMoment as moment } from '../bytes/write-moment.js';
@@ -54,10 +54,6 @@ export const halt = (member: string): never => {
   throw new Halt(member);
 };
 
-export const isClock = (value: unknown): boolean => typeof value === 'string' && CLOCK.test(value);
-export const isDecimal = (value: unknown): boolean => typeof value === 'string' && DECIMAL.test(value);
-export const isUuid = (value: unknown): boolean => typeof value === 'string' && UUID.test(value);
-export const isBytes = (value: unknown): boolean => value instanceof Uint8Array;
 export const copyOf = (text: string): unknown => JSON.parse(text);
 
 export const select = (row: LooseRow, link: LinkPlan, selection: ListSelection): ArrayLike<unknown> =>

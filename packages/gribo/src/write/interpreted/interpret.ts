@@ -75,7 +75,7 @@ export class Interpreter {
       case 'count': {
         const read = readValue(node);
         const type = valueType(node);
-        if (valueKind(type).jsonReady === null) return read;
+        if (valueKind(type).json === null) return read;
         return (row) => {
           const value = read(row);
           return value === null ? null : jsonReady(type, value);
