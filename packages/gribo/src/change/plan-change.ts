@@ -2,6 +2,7 @@ import { unknownEntity } from '../errors/unknown-entity.js';
 import type { EntityPlan, LinkPlan } from '../plan/entity-plan.js';
 import type { LinkedEntities, LinkedEntity } from '../plan/linked-entity.js';
 import { freeze } from '../util/freeze.js';
+import { setMember } from '../util/set-member.js';
 import type { ChangePlan, ChangeStep, Flow, InsertStep, Only, UpdateStep, Values } from './change-plan.js';
 
 /** A change as a reader yields it: columns, and rows under the names of links. */
@@ -18,12 +19,11 @@ const linksOf = ({ links }: LinkedEntity, kind: LinkPlan['kind']): readonly Link
   [...links.values()].filter((link) => link.kind === kind);
 
 /** The columns that a change sets. */
-const ownValues = ({ columns }: EntityPlan, change: Change): Values =>
-  freeze(
-    Object.fromEntries(
-      columns.flatMap(({ name }) => (change[name] === undefined ? [] : [[name, change[name]]])),
-    ),
-  );
+const ownValues = ({ columns }: EntityPlan, change: Change): Values => {
+  const values = {};
+  for (const { name } of columns) if (change[name] !== undefined) setMember(values, name, change[name]);
+  return freeze(values);
+};
 
 /** Only the key of a row: behind a many-to-many link that row is meant, no new one. */
 const isKeyOnly = ({ key }: EntityPlan, change: Change): boolean =>
@@ -101,9 +101,10 @@ class ChangePlanner {
   }
 
   #insertBefore(link: LinkPlan, changes: readonly Change[], only: Only | null): readonly Flow[] {
-    const inner = changes.flatMap((change, owner) =>
-      link.name in change ? [{ change: change[link.name] as Change, owner }] : [],
-    );
+    const inner: Inner[] = [];
+    changes.forEach((change, owner) => {
+      if (link.name in change) inner.push({ change: change[link.name] as Change, owner });
+    });
     if (inner.length === 0) return [];
     const step = this.insert(
       link.target.name,
@@ -118,9 +119,10 @@ class ChangePlanner {
 
   /** The rows behind a to-many link of rows that an earlier step has made or found. */
   #insertBehind(link: LinkPlan, changes: readonly Change[], owners: number, only: Only | null): void {
-    const inner = changes.flatMap((change, owner) =>
-      ((change[link.name] ?? []) as readonly Change[]).map((item): Inner => ({ change: item, owner })),
-    );
+    const inner: Inner[] = [];
+    changes.forEach((change, owner) => {
+      for (const item of (change[link.name] ?? []) as readonly Change[]) inner.push({ change: item, owner });
+    });
     if (inner.length === 0) return;
     const { through, from, to, target } = link;
     const owner = (columns: readonly string[]): Flow =>

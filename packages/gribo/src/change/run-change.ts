@@ -1,3 +1,4 @@
+import { setMember } from '../util/set-member.js';
 import type { ChangePlan, ChangeStep, Flow, Values } from './change-plan.js';
 
 /** What a store is asked to do next: every value is known by now. */
@@ -25,16 +26,21 @@ export type WorkRows = readonly Values[];
 /** What has come of the steps so far; null for a step that was left out. */
 type Results = (WorkRows | null)[];
 
-const valueFrom = (flow: Flow, results: Results, row: number): Values => {
-  const place = flow.rows[row] ?? null;
-  const source = place === null ? undefined : results[flow.from.step]?.[place];
-  // A step that was left out gives nothing: another one is taken in its place.
-  if (source === undefined) return {};
-  return Object.fromEntries(flow.columns.map((name, i) => [name, source[flow.from.columns[i] ?? name]]));
+/** Values, and over them those that flow to a row. */
+const withFlows = (values: Values, flows: readonly Flow[], results: Results, row: number): Values => {
+  const all = { ...values };
+  for (const { columns, from, rows } of flows) {
+    const place = rows[row] ?? null;
+    const source = place === null ? undefined : results[from.step]?.[place];
+    // A step that was left out gives nothing: another one is taken in its place.
+    if (source === undefined) continue;
+    for (let i = 0; i < columns.length; i++) {
+      const name = columns[i] ?? '';
+      setMember(all, name, source[from.columns[i] ?? name]);
+    }
+  }
+  return all;
 };
-
-const flown = (flows: readonly Flow[], results: Results, row: number): Values =>
-  Object.assign({}, ...flows.map((flow) => valueFrom(flow, results, row)));
 
 const isTaken = ({ only }: ChangeStep, results: Results): boolean => {
   if (only === null) return true;
@@ -67,21 +73,21 @@ function* runStep(step: ChangeStep, results: Results, isRoot: boolean): Generato
   const { entity } = step;
   switch (step.kind) {
     case 'find': {
-      const by = { ...step.values, ...flown(step.flows, results, 0) };
+      const by = withFlows(step.values, step.flows, results, 0);
       return leadsNowhere(by) ? [] : yield { kind: 'find', entity, by, needs: step.needs, isRoot };
     }
     case 'insert': {
-      const rows = step.rows.map((row, n) => ({ ...row, ...flown(step.flows, results, n) }));
+      const rows = step.rows.map((row, n) => withFlows(row, step.flows, results, n));
       return yield { kind: 'insert', entity, rows, needs: step.needs };
     }
     case 'update': {
       const row = results[step.row]?.[0] ?? {};
-      const set = { ...step.set, ...flown(step.flows, results, 0) };
+      const set = withFlows(step.set, step.flows, results, 0);
       if (Object.keys(set).length > 0) yield { kind: 'update', entity, row, set };
       return [{ ...row, ...set }];
     }
     case 'remove': {
-      const by = valueFrom(step.flow, results, 0);
+      const by = withFlows({}, [step.flow], results, 0);
       if (!leadsNowhere(by)) yield { kind: 'remove', entity, by };
       return [];
     }

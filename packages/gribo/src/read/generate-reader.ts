@@ -3,6 +3,7 @@ import { SourceWriter } from '../codegen/source-writer.js';
 import type { ColumnType } from '../plan/column-type.js';
 import type { ConversionPlan } from '../plan/conversion.js';
 import type { InputField, InputNode, InputPlan } from '../plan/input-plan.js';
+import { setMember } from '../util/set-member.js';
 import { ExactNumber } from '../values/exact-number.js';
 import { HALF } from '../values/patterns.js';
 import { readKind } from './kinds.js';
@@ -35,9 +36,7 @@ const helpersFor = (policies: ReadPolicies): Readonly<Record<string, unknown>> =
   back: (type: ColumnType, conversions: readonly ConversionPlan[], value: unknown): unknown =>
     back(type, conversions, value, policies),
   plainJson,
-  setMember: (target: object, name: string, value: unknown): void => {
-    Object.defineProperty(target, name, { value, enumerable: true, configurable: true, writable: true });
-  },
+  setMember,
   isPlain: (value: unknown): boolean => {
     if (typeof value !== 'object' || value === null || value instanceof ExactNumber) return false;
     const prototype = Object.getPrototypeOf(value);

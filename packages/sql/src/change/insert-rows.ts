@@ -32,6 +32,7 @@ export class InsertRows {
     const made: Values[] = [...rows];
     for (const batch of this.#batches(rows, needs)) {
       const found = await this.#insertBatch(batch, needs);
+      if (found === batch.rows) continue;
       batch.places.forEach((place, i) => {
         made[place] = { ...rows[place], ...found[i] };
       });
@@ -95,8 +96,8 @@ export class InsertRows {
   async #insertBatch({ columns, rows }: Batch, needs: readonly string[]): Promise<WorkRows> {
     const { inserting } = this.#changing.dialect;
     const missing = this.#missing(rows[0] ?? {}, needs);
-    const text = this.#head(columns) + this.#tuples(columns, rows);
-    const parameters = this.#parameters(columns, rows);
+    const { tuples, parameters } = this.#tuples(columns, rows);
+    const text = this.#head(columns) + tuples;
     if (missing.length === 0) {
       await this.#changing.executeText(text, parameters);
       return rows;
@@ -117,22 +118,27 @@ export class InsertRows {
     return this.#changing.textOf(sql`${into} (${names})`);
   }
 
-  #tuples(columns: readonly ColumnPlan[], rows: readonly Values[]): string {
-    const { placeholder, nothing } = this.#changing.dialect.inserting;
-    if (columns.length === 0) return nothing;
-    let place = 0;
-    const tuples = rows.map((row) => {
-      const cells = columns.map(({ name }) => (isSet(row, name) ? placeholder(++place) : 'default'));
-      return `(${cells.join(', ')})`;
-    });
-    return `\nvalues ${tuples.join(', ')}`;
-  }
-
-  #parameters(columns: readonly ColumnPlan[], rows: readonly Values[]): readonly unknown[] {
+  /** The rows' values as text, and the parameters for it: in plain loops, because there may be many thousands. */
+  #tuples(
+    columns: readonly ColumnPlan[],
+    rows: readonly Values[],
+  ): { readonly tuples: string; readonly parameters: readonly unknown[] } {
     const { dialect } = this.#changing;
-    return rows.flatMap((row) =>
-      columns.flatMap(({ name, type }) => (isSet(row, name) ? [dialect.encode(type, row[name])] : [])),
-    );
+    const { placeholder, nothing } = dialect.inserting;
+    const parameters: unknown[] = [];
+    if (columns.length === 0) return { tuples: nothing, parameters };
+    let tuples = '';
+    for (const row of rows) {
+      let cells = '';
+      for (const { name, type } of columns) {
+        const value = row[name];
+        const cell =
+          value === undefined ? 'default' : placeholder(parameters.push(dialect.encode(type, value)));
+        cells += cells === '' ? cell : `, ${cell}`;
+      }
+      tuples += `${tuples === '' ? '\nvalues' : ','} (${cells})`;
+    }
+    return { tuples, parameters };
   }
 
   #returning(missing: readonly ColumnPlan[]): string {

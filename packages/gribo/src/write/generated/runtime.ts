@@ -13,6 +13,7 @@ import { Halt } from './halt.js';
  */
 
 export { base64Text } from '../../util/base64.js';
+export { setMember } from '../../util/set-member.js';
 export { dayText as day, isDate } from '../../values/calendar.js';
 export { isBytes, isClock, isDecimal, isUuid } from '../../values/checks.js';
 export { wholeNumber as whole } from '../../values/exact.js';
@@ -71,8 +72,4 @@ export const all = (list: ArrayLike<unknown>, make: (row: unknown) => unknown): 
   const made: unknown[] = [];
   for (let i = 0; i < list.length; i++) made.push(make(list[i]));
   return made;
-};
-
-export const setMember = (target: object, name: string, value: unknown): void => {
-  Object.defineProperty(target, name, { value, enumerable: true, configurable: true, writable: true });
 };

@@ -1,5 +1,6 @@
 import type { ResolvedField, ResolvedNode, ResolvedShape, RowCondition } from '../../plan/resolved.js';
 import { valueType } from '../../plan/value-type.js';
+import { setMember } from '../../util/set-member.js';
 import { jsonReady, valueKind } from '../../values/kinds.js';
 import { Misfit } from '../../values/misfit.js';
 import { asRow, follow, type LooseRow, readAll, readValue, rowsOf } from '../read-value.js';
@@ -21,12 +22,6 @@ interface FieldMaker {
 /** How a path shows a member: `.name`, or `["two words"]`. */
 const segmentOf = (name: string): string =>
   /^[\p{ID_Start}$_][\p{ID_Continue}$]*$/u.test(name) ? `.${name}` : `[${JSON.stringify(name)}]`;
-
-/** Sets a member whatever its name: assigning `__proto__` would set the prototype instead. */
-const setMember = (target: Record<string, unknown>, name: string, value: unknown): void => {
-  if (name !== '__proto__') target[name] = value;
-  else Object.defineProperty(target, name, { value, enumerable: true, configurable: true, writable: true });
-};
 
 const addSegment = (error: unknown, segment: string): unknown =>
   error instanceof Misfit ? error.inside(segment) : error;
