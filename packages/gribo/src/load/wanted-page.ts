@@ -6,7 +6,7 @@ import type { SortKey } from '../plan/filter.js';
 import { wholeOrder } from '../plan/whole-order.js';
 import { fromBase64Url, toBase64Url } from '../util/base64url.js';
 import { freeze } from '../util/freeze.js';
-import { accept } from '../values/accept.js';
+import { accepting } from '../values/accept.js';
 import { fromJson, jsonReady } from '../values/kinds.js';
 
 /** What a caller says about the page it wants, as the text it sent. */
@@ -49,7 +49,7 @@ const wholeNumber = (parameter: string, text: string, most: number): number | Re
 
 /** A value of a cursor, as JSON holds it: a row from a store may hold days and big numbers in another form. */
 const encoded = ({ type }: ColumnPlan, value: unknown): unknown =>
-  value === null || value === undefined ? value : jsonReady(type, accept(type, value));
+  value === null || value === undefined ? value : jsonReady(type, accepting(type)(value));
 
 /** The column's value back from a cursor; undefined where it is none. */
 const decoded = (column: ColumnPlan, value: unknown): unknown => {

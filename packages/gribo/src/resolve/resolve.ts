@@ -3,6 +3,7 @@ import type { BodyPlan } from '../plan/declared.js';
 import type { ResolvedBody } from '../plan/resolved.js';
 import type { Situation } from '../plan/situation.js';
 import { BoundedCache } from '../util/bounded-cache.js';
+import { describeValue } from '../util/describe-value.js';
 import { freeze } from '../util/freeze.js';
 import { didYouMean } from '../util/nearest.js';
 import { resolveBody } from './resolve-body.js';
@@ -26,8 +27,6 @@ const unknown = (parameter: string, value: string, what: string, known: readonly
   const all = known.length === 0 ? '' : ` There are: ${known.slice(0, 12).join(', ')}.`;
   return freeze({ parameter, code: 'unknown', value, message: `${what}${close === '' ? all : close}` });
 };
-
-const short = (text: string): string => JSON.stringify(text.length > 60 ? `${text.slice(0, 60)}…` : text);
 
 /**
  * A body in one situation: what the endpoint, the audience and the caller decide is settled, so
@@ -54,10 +53,10 @@ const resolved = (plan: BodyPlan, situation: Situation): ResolvedBody => {
   const { body, unknownAsked, unknownFields } = resolveBody(plan, situation);
   const issues = [
     ...unknownAsked.map((name) =>
-      unknown('with', name, `There is nothing called ${short(name)} to ask for.`, body.asks),
+      unknown('with', name, `There is nothing called ${describeValue(name)} to ask for.`, body.asks),
     ),
     ...unknownFields.map(({ path, known }) =>
-      unknown('fields', path, `There is no member ${short(path)}.`, known),
+      unknown('fields', path, `There is no member ${describeValue(path)}.`, known),
     ),
   ];
   if (issues.length > 0) throw new RequestError(issues);

@@ -1,6 +1,6 @@
 import type { ColumnType } from '../plan/column-type.js';
 import { isDate } from './calendar.js';
-import { valueKind } from './kinds.js';
+import { nameOfType, valueKind } from './kinds.js';
 import { Misfit } from './misfit.js';
 
 /** A valid `Date` that RFC 3339 cannot write deserves its own words. */
@@ -12,15 +12,20 @@ const misfit = (type: ColumnType, value: unknown): Misfit =>
         value,
         ` in the year ${value.getUTCFullYear()}`,
       )
-    : new Misfit('ROW_TYPE', valueKind(type).name(type), value);
+    : new Misfit('ROW_TYPE', nameOfType(type), value);
+
+/** Gives a value back in the form that user functions are given; throws a {@link Misfit} where it does not fit. */
+export type Accept = (value: unknown) => unknown;
 
 /**
- * A value that is of the type, in the one form that user functions are given: days as text,
- * big whole numbers as bigint.
- * @throws {Misfit} where it is not
+ * Accepts values of a type, in the one form that user functions are given: days as text, big whole
+ * numbers as bigint. What is known of the type is looked up once.
  */
-export const accept = (type: ColumnType, value: unknown): unknown => {
-  const accepted = valueKind(type).accept(value, type);
-  if (accepted === undefined) throw misfit(type, value);
-  return accepted;
+export const accepting = (type: ColumnType): Accept => {
+  const { accept } = valueKind(type);
+  return (value) => {
+    const accepted = accept(value, type);
+    if (accepted === undefined) throw misfit(type, value);
+    return accepted;
+  };
 };

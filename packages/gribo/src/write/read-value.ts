@@ -4,7 +4,7 @@ import type { ValueNode } from '../plan/declared.js';
 import type { ColumnPlan, LinkPlan } from '../plan/entity-plan.js';
 import type { ListSelection } from '../plan/filter.js';
 import { sealedLabels } from '../plan/sealed-labels.js';
-import { accept } from '../values/accept.js';
+import { type Accept, accepting } from '../values/accept.js';
 import { nameOfType } from '../values/kinds.js';
 import { Misfit } from '../values/misfit.js';
 import { selectRows } from './select-rows.js';
@@ -57,7 +57,7 @@ export const rowsOf = (row: LooseRow, link: LinkPlan, selection: ListSelection):
 /** Reads a column of one loaded row of a list; what is wrong with it says which. */
 const readAt = (column: ColumnPlan, row: unknown, index: number): unknown => {
   try {
-    return readColumn(column, asRow(row));
+    return readColumn(column, accepting(column.type), asRow(row));
   } catch (error) {
     throw error instanceof Misfit ? error.inside(`.${column.name}`).inside(`[${index}]`) : error;
   }
@@ -97,7 +97,7 @@ const guarded = (name: string, showsCause: boolean, call: () => unknown): unknow
 };
 
 /** The accepted value of a column; null only where the column may be null. */
-const readColumn = (column: ColumnPlan, row: LooseRow): unknown => {
+const readColumn = (column: ColumnPlan, accept: Accept, row: LooseRow): unknown => {
   const value = property(column, row);
   if (value === null && column.nullable) return null;
   if (value === undefined) {
@@ -106,7 +106,7 @@ const readColumn = (column: ColumnPlan, row: LooseRow): unknown => {
   }
   if (value === null && column.type.kind !== 'json')
     throw new Misfit('ROW_NULL', nameOfType(column.type), null);
-  return accept(column.type, value);
+  return accept(value);
 };
 
 const counted = (row: LooseRow, link: LinkPlan, selection: ListSelection): number => {
@@ -125,19 +125,21 @@ export const readAll = (inputs: readonly ValueNode[]): ((row: LooseRow) => never
 
 const readDerived = (node: Extract<ValueNode, { kind: 'derived' }>): Read => {
   const inputs = readAll(node.inputs);
+  const accept = accepting(node.type);
   const open = sealedLabels(node).length === 0;
   return (row) => {
     if (node.guard.length > 0 && follow(row, node.guard) === null) return null;
     const values = inputs(row);
     const value = guarded('a derived value', open, () => node.compute(...values));
     if (value === null && node.nullable) return null;
-    return accept(node.type, value);
+    return accept(value);
   };
 };
 
 const readConverted = (node: Extract<ValueNode, { kind: 'converted' }>): Read => {
   const input = readValue(node.input);
   const { conversion } = node;
+  const accept = accepting(conversion.yields);
   return (row) => {
     const value = input(row);
     if (value === null) return null;
@@ -145,7 +147,7 @@ const readConverted = (node: Extract<ValueNode, { kind: 'converted' }>): Read =>
     // A conversion that cannot show a value yields NaN: say so about the value, not about NaN.
     if (Number.isNaN(changed))
       throw new Misfit('ROW_RANGE', `a value that ${conversion.name} can show`, value);
-    return accept(conversion.yields, changed);
+    return accept(changed);
   };
 };
 
@@ -171,12 +173,14 @@ const readsSealed = (node: ValueNode): boolean => {
 
 const openRead = (node: ValueNode): Read => {
   switch (node.kind) {
-    case 'column':
-      if (node.path.length === 0) return (row) => readColumn(node.column, row);
+    case 'column': {
+      const accept = accepting(node.column.type);
+      if (node.path.length === 0) return (row) => readColumn(node.column, accept, row);
       return (row) => {
         const at = follow(row, node.path);
-        return at === null ? null : readColumn(node.column, at);
+        return at === null ? null : readColumn(node.column, accept, at);
       };
+    }
     case 'derived':
       return readDerived(node);
     case 'converted':

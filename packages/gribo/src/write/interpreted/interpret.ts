@@ -1,7 +1,7 @@
 import type { ResolvedField, ResolvedNode, ResolvedShape, RowCondition } from '../../plan/resolved.js';
 import { valueType } from '../../plan/value-type.js';
 import { setMember } from '../../util/set-member.js';
-import { jsonReady, valueKind } from '../../values/kinds.js';
+import { valueKind } from '../../values/kinds.js';
 import { Misfit } from '../../values/misfit.js';
 import { asRow, follow, type LooseRow, readAll, readValue, rowsOf } from '../read-value.js';
 
@@ -69,11 +69,12 @@ export class Interpreter {
       case 'converted':
       case 'count': {
         const read = readValue(node);
-        const type = valueType(node);
-        if (valueKind(type).json === null) return read;
+        const { json } = valueKind(valueType(node));
+        if (json === null) return read;
         return (row) => {
           const value = read(row);
-          return value === null ? null : jsonReady(type, value);
+          // What was read is accepted: of the type that this form is for.
+          return value === null ? null : json.ready(value as never);
         };
       }
       case 'group':
