@@ -15,9 +15,7 @@ const theme = createTheme({
   defaultRadius: 'sm',
 });
 
-const root = document.getElementById('root');
-if (root === null) throw new Error('the page has no root');
-createRoot(root).render(
+createRoot(document.getElementById('root') ?? document.body).render(
   <StrictMode>
     <MantineProvider theme={theme} defaultColorScheme="auto">
       <App />

@@ -33,19 +33,38 @@ export const conditionOf = (value: unknown): BuiltCondition | Broken =>
   (typeof value === 'object' && value !== null ? built.get(value) : undefined) ??
   new Broken('expected a condition such as audience(…), asked(…) or holds(…)');
 
-/** The response is for one of these audiences. @example given(audience('agent'), v.grossTonnage) */
+/**
+ * The response is for one of these audiences.
+ *
+ * @param names audiences of the API; `api` throws for one that it does not have
+ * @returns a condition, settled before any row is read: never true for callers of no audience
+ * @example
+ * given(audience('agent'), v.grossTonnage)
+ */
 export const audience = <const Names extends readonly [string, ...string[]]>(
   ...names: Names
 ): Condition<ForAudience<Names[number]>> =>
   handOutCondition({ node: freeze({ kind: 'audience', names: freeze([...names]) }), home: null });
 
-/** The caller asked for it: `?with=name`. @example given(asked('operator'), OperatorBrief(v.operator)) */
+/**
+ * The caller asked for it: `?with=name`.
+ *
+ * @param name what the caller asks by
+ * @returns a condition, settled before any row is read: what nobody asked for is not loaded
+ * @example
+ * given(asked('operator'), OperatorBrief(v.operator))
+ */
 export const asked = (name: string): Condition<Sometimes> =>
   handOutCondition({ node: freeze({ kind: 'asked', name }), home: null });
 
 /**
  * The row satisfies a test.
- * @example given(holds([c.hazardous], (hazardous) => hazardous), c.hazardDetail)
+ *
+ * @param dependencies the values that the test is given, in its order: columns of one row, or what is made of them
+ * @param test says whether it holds; called once for each row, and never where a link on the way leads to no row
+ * @returns a condition that each row decides; writing throws `ROW_FUNCTION` where the test throws
+ * @example
+ * given(holds([c.hazardous], (hazardous) => hazardous), c.hazardDetail)
  */
 export const holds = <const A extends readonly AnyValue[]>(
   dependencies: A,
@@ -72,19 +91,37 @@ const joined = <C>(kind: 'all' | 'any', conditions: readonly unknown[]): Conditi
   return handOutCondition({ node, home: homes[0] ?? null });
 };
 
-/** Every one of these holds. @example all(audience('agent'), asked('dues')) */
+/**
+ * Every one of these holds; of none, it does.
+ *
+ * @param conditions conditions on one row, or on none
+ * @example
+ * given(all(audience('agent'), asked('dues')), c.dues)
+ */
 export const all = <const Cs extends readonly Condition<unknown>[]>(
   ...conditions: Cs
 ): Condition<AllOf<{ [I in keyof Cs]: Cs[I] extends Condition<infer C> ? C : never }>> =>
   joined('all', conditions);
 
-/** At least one of these holds. @example any(audience('harbourMaster'), holds([c.embargoUntil], isOver)) */
+/**
+ * At least one of these holds; of none, it does not.
+ *
+ * @param conditions conditions on one row, or on none
+ * @example
+ * given(any(audience('harbourMaster'), holds([c.embargoUntil], isOver)), c.remarks)
+ */
 export const any = <const Cs extends readonly Condition<unknown>[]>(
   ...conditions: Cs
 ): Condition<AnyOf<{ [I in keyof Cs]: Cs[I] extends Condition<infer C> ? C : never }>> =>
   joined('any', conditions);
 
-/** This does not hold. @example not(audience('public')) */
+/**
+ * This does not hold.
+ *
+ * @param condition any condition; `not(audience(…))` holds for callers of no audience
+ * @example
+ * given(not(audience('public')), c.dues)
+ */
 export const not = <C>(condition: Condition<C>): Condition<NotThat<C>> => {
   const part = conditionOf(condition);
   if (part instanceof Broken) return handOutCondition(part);

@@ -82,8 +82,13 @@ const made = (operator: FilterOperator, column: unknown, given: readonly unknown
   compare(operator, column, given.length === 0 ? UNSET : given[0]) as Both;
 
 /**
- * The value is this one; without a value: the one the caller sends.
- * @example equals(c.status, 'berthed')
+ * The value is this one.
+ *
+ * @param column a column of the row itself that is not sealed
+ * @param value what it is compared with; left out in `filters`: the one the caller sends
+ * @returns a comparison for `some(…, { where })`, or a filter of a collection. Null equals nothing: see `isNull`
+ * @example
+ * equals(c.status, 'berthed')
  */
 export function equals<T>(column: Value<T, unknown>): FilterMember;
 export function equals<T>(column: Value<T, unknown>, value: NonNullable<T>): Comparison;
@@ -92,8 +97,12 @@ export function equals(column: unknown, ...value: unknown[]): Both {
 }
 
 /**
- * The value is one of these; without values: of those the caller sends, separated by commas.
- * @example oneOfThese(c.status, ['announced', 'confirmed'])
+ * The value is one of these.
+ *
+ * @param column a column of the row itself that is not sealed
+ * @param values what it may be; left out in `filters`: those the caller sends, separated by commas
+ * @example
+ * oneOfThese(c.status, ['announced', 'confirmed'])
  */
 export function oneOfThese<T>(column: Value<T, unknown>): FilterMember;
 export function oneOfThese<T>(column: Value<T, unknown>, values: readonly NonNullable<T>[]): Comparison;
@@ -105,28 +114,56 @@ export function oneOfThese(column: unknown, ...values: (readonly unknown[])[]): 
   );
 }
 
-/** The value is this one or above. @example atLeast(c.eta, new Date('2026-01-01')) */
+/**
+ * The value is this one or above.
+ *
+ * @param column a column of the row itself that is not sealed, and has an order
+ * @param value the lowest; left out in `filters`: the one the caller sends
+ * @example
+ * atLeast(c.eta, new Date('2026-01-01'))
+ */
 export function atLeast<T>(column: Value<T, unknown>): FilterMember;
 export function atLeast<T>(column: Value<T, unknown>, value: NonNullable<T>): Comparison;
 export function atLeast(column: unknown, ...value: unknown[]): Both {
   return made('atLeast', column, value);
 }
 
-/** The value is this one or below. @example atMost(c.dues, '5000.00') */
+/**
+ * The value is this one or below.
+ *
+ * @param column a column of the row itself that is not sealed, and has an order
+ * @param value the highest; left out in `filters`: the one the caller sends
+ * @example
+ * atMost(c.dues, '5000.00')
+ */
 export function atMost<T>(column: Value<T, unknown>): FilterMember;
 export function atMost<T>(column: Value<T, unknown>, value: NonNullable<T>): Comparison;
 export function atMost(column: unknown, ...value: unknown[]): Both {
   return made('atMost', column, value);
 }
 
-/** The text has this in it, in upper or lower case. @example contains(i.commodity, 'grain') */
+/**
+ * The text has this in it, in upper or lower case.
+ *
+ * @param column a column of the row itself that is not sealed, of text
+ * @param value what is looked for, as it is: nothing in it is a wildcard; left out in `filters`: what the caller sends
+ * @example
+ * contains(i.commodity, 'grain')
+ */
 export function contains<T extends string | null>(column: Value<T, unknown>): FilterMember;
 export function contains<T extends string | null>(column: Value<T, unknown>, value: string): Comparison;
 export function contains(column: unknown, ...value: unknown[]): Both {
   return made('contains', column, value);
 }
 
-/** The value is null, or with `false`: it is not. @example isNull(c.etd) */
+/**
+ * The value is null.
+ *
+ * @param column a column of the row itself that is not sealed
+ * @param value `false`: it is not null
+ * @example
+ * isNull(c.etd)
+ */
 export function isNull<T>(column: Value<T, unknown>, value = true): Comparison & FilterMember {
   return compare('isNull', column, value) as Both;
 }

@@ -63,8 +63,11 @@ const column = <T, W>(type: ColumnType): Column<T, W> =>
   });
 
 /**
- * A string. Limits are in UTF-16 units, as `length` counts them.
- * @example text({ min: 1, max: 60, pattern: /^[A-Z]/ })
+ * A string.
+ *
+ * @param limits `min` and `max`: its length in UTF-16 units, as `length` counts them; `pattern`: what requests have to match. Rows may break them: they were stored some day
+ * @example
+ * text({ min: 1, max: 60, pattern: /^[A-Z]/ })
  */
 export const text = (limits: { min?: number; max?: number; pattern?: RegExp } = {}): Column<string, string> =>
   column({
@@ -74,24 +77,43 @@ export const text = (limits: { min?: number; max?: number; pattern?: RegExp } = 
     pattern: limits.pattern ?? null,
   });
 
-/** A whole number that JavaScript holds exactly. @example integer({ min: 1850, max: 2100 }) */
+/**
+ * A whole number that JavaScript holds exactly.
+ *
+ * @param limits `min` and `max`: the lowest and the highest that requests may set, both included
+ * @example
+ * integer({ min: 1850, max: 2100 })
+ */
 export const integer = (limits: { min?: number; max?: number } = {}): Column<number, number> =>
   column({ kind: 'integer', min: limits.min ?? null, max: limits.max ?? null });
 
 /**
  * A whole number of any size, written as a string. A row may hold it as a safe integer or as text.
- * @example bigint({ min: 0n })
+ *
+ * @param limits `min` and `max`: the lowest and the highest that requests may set, both included
+ * @example
+ * bigint({ min: 0n })
  */
 export const bigint = (limits: { min?: bigint; max?: bigint } = {}): Column<bigint, string> =>
   column({ kind: 'bigint', min: limits.min ?? null, max: limits.max ?? null });
 
-/** A floating-point number. @example real({ min: 0 }) */
+/**
+ * A floating-point number.
+ *
+ * @param limits `min` and `max`: the lowest and the highest that requests may set, both included
+ * @example
+ * real({ min: 0 })
+ */
 export const real = (limits: { min?: number; max?: number } = {}): Column<number, number> =>
   column({ kind: 'real', min: limits.min ?? null, max: limits.max ?? null });
 
 /**
- * An exact decimal, held and written as text. `precision` counts all digits, `scale` those after the point.
- * @example decimal(12, 2) // "1250.00"
+ * An exact decimal, held and written as text.
+ *
+ * @param precision how many digits it has at most
+ * @param scale how many of them stand after the point
+ * @example
+ * decimal(12, 2) // "1250.00"
  */
 export const decimal = (precision: number, scale: number): Column<string, string> =>
   column({ kind: 'decimal', precision, scale });
@@ -114,11 +136,23 @@ export const uuid = (): Column<string, string> => column({ kind: 'uuid' });
 /** A JSON value, written as it is. Say what it holds: `json<{ colour: string }>()`. */
 export const json = <T>(): Column<T, T> => column({ kind: 'json' });
 
-/** Bytes, written as base64 (RFC 4648, section 4). `max` counts bytes. @example bytes({ max: 4096 }) */
+/**
+ * Bytes, written as base64 (RFC 4648, section 4).
+ *
+ * @param limits `max`: so many bytes at most
+ * @example
+ * bytes({ max: 4096 })
+ */
 export const bytes = (limits: { max?: number } = {}): Column<Uint8Array, string> =>
   column({ kind: 'bytes', max: limits.max ?? null });
 
-/** One of a few strings. @example oneOf('bulk', 'tanker', 'ferry') */
+/**
+ * One of a few strings.
+ *
+ * @param choices what they are; rows may hold no other
+ * @example
+ * oneOf('bulk', 'tanker', 'ferry')
+ */
 export const oneOf = <const S extends readonly [string, ...string[]]>(
   ...choices: S
 ): Column<S[number], S[number]> => column({ kind: 'oneOf', choices: freeze([...choices]) });

@@ -13,6 +13,9 @@ const withPresence = <Seen>(member: unknown, presence: Presence): Seen => {
 
 /**
  * A member that the body may leave out; then nothing is set.
+ *
+ * @param member a column, a group or a nested input
+ * @returns the member, for the literal of an input
  * @example
  * callSign: optional(v.callSign)
  */
@@ -32,6 +35,9 @@ export const preset = <const M extends InputMember | InputFields>(member: M, val
 
 /**
  * Says that the body sets a column which the database would make otherwise.
+ *
+ * @param member a `.generated()` column; `input` throws a `DeclarationError` for one that nothing says the body may set
+ * @returns the member, for the literal of an input
  * @example
  * createdAt: assigned(v.createdAt)
  */
