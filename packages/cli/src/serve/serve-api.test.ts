@@ -46,6 +46,7 @@ describe('gribo serve', function () {
   it('says where it is, and what there is', () => {
     expect(printed)
       .to.contain('Merrow Harbour Office answers at http://127.0.0.1:')
+      .and.match(/^ {2}DELETE \/vessels\/\{id\} +vessels\.remove +for harbourMaster$/m)
       .and.contain('on sample rows');
     expect(printed).to.match(/ {2}GET {4}\/vessels\/\{id\} +vessels\.read\n/);
   });

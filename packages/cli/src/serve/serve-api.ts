@@ -33,8 +33,13 @@ const audienceOf =
     return otherwise ?? config.audience?.(request) ?? null;
   };
 
-const routeLines = (endpoints: readonly EndpointPlan[]): readonly string[] =>
-  endpoints.map(({ method, path, name }) => `  ${method.padEnd(6)} ${path.padEnd(30)} ${name}`);
+const routeLines = (endpoints: readonly EndpointPlan[]): readonly string[] => {
+  const longest = Math.max(...endpoints.map(({ name }) => name.length));
+  return endpoints.map(({ method, path, name, audiences }) => {
+    const whom = audiences === null ? '' : `for ${audiences.join(', ')}`;
+    return `  ${method.padEnd(6)} ${path.padEnd(30)} ${name.padEnd(longest)}  ${whom}`.trimEnd();
+  });
+};
 
 /** Whether a request names this machine: a page elsewhere may have a name of its own that leads here. */
 const isForHere = ({ hostname }: URL): boolean => hostname === HOST || hostname === 'localhost';
