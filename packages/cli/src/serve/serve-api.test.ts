@@ -43,6 +43,9 @@ describe('gribo serve', function () {
       }),
     });
 
+  const removeVessel = (id: number) =>
+    ask(`/vessels/${id}`, { method: 'DELETE', headers: { 'x-audience': 'harbourMaster' } });
+
   it('says where it is, and what there is', () => {
     expect(printed)
       .to.contain('Merrow Harbour Office answers at http://127.0.0.1:')
@@ -75,7 +78,11 @@ describe('gribo serve', function () {
     expect(made.status).to.equal(201);
     const { id } = (await made.json()) as { id: number };
     expect(await (await ask(`/vessels/${id}`)).json()).to.include({ name: 'Merel' });
-    expect((await ask(`/vessels/${id}`, { method: 'DELETE' })).status).to.equal(204);
+    expect(
+      (await ask(`/vessels/${id}`, { method: 'DELETE' })).status,
+      'for the harbour master only',
+    ).to.equal(403);
+    expect((await removeVessel(id)).status).to.equal(204);
   });
 
   it('takes the word of callers for whom they are', async () => {
@@ -135,7 +142,7 @@ describe('gribo serve', function () {
     const { key, keys, stored } = (await asked.json()) as BesideData;
     expect([key, keys[0]?.key, keys.length]).to.deep.equal([last, last, 61]);
     expect(stored.find(({ path }) => path === 'imoNumber')?.text).to.contain('7000044');
-    for (const id of ids) expect((await ask(`/vessels/${id}`, { method: 'DELETE' })).status).to.equal(204);
+    for (const id of ids) expect((await removeVessel(id)).status).to.equal(204);
   });
 
   it('says what is wrong with its options', async () => {
