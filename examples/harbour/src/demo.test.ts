@@ -23,9 +23,11 @@ describe('the demo', function () {
     const codes = berths?.split('\n').filter((line) => line.includes('"gateCode"'));
     expect(codes).to.have.length(1);
     expect(codes?.[0]).to.match(/^berths\.read for harbourMaster/);
-    expect(endpoints).to.match(/^vessels +\/vessels +list read create replace amend remove$/m);
+    expect(endpoints).to.match(
+      /^vessels +\/vessels +list read create replace amend remove \(harbourMaster\)$/m,
+    );
     expect(endpoints).to.match(/^cargo +\/port-calls\/\{portCall\}\/cargo +list$/m);
-    expect(endpoints).to.match(/^pilots .* for harbourMaster only$/m);
+    expect(endpoints).to.match(/^pilots .* list \(harbourMaster\) read \(harbourMaster\)$/m);
     expect(sizes).to.match(/stored [\d,]+ {3}sent [\d,]+ {3}\d\d % less/);
   });
 });

@@ -102,9 +102,11 @@ for (const endpoint of harbour.plan.endpoints) {
 }
 for (const [resource, endpoints] of resources) {
   const [first] = endpoints;
-  const operations = endpoints.map(({ name }) => name.slice(resource.length + 1)).join(' ');
-  const whom = first?.audiences == null ? '' : `  for ${first.audiences.join(', ')} only`;
-  console.log(`${resource.padEnd(12)}${(first?.path ?? '').padEnd(30)}${operations}${whom}`);
+  const operations = endpoints.map(({ name, audiences }) => {
+    const whom = audiences === null ? '' : ` (${audiences.join(', ')})`;
+    return name.slice(resource.length + 1) + whom;
+  });
+  console.log(`${resource.padEnd(12)}${(first?.path ?? '').padEnd(30)}${operations.join(' ')}`);
 }
 
 say('8. Sizes', 'Forty vessels, in bytes of JSON: every stored column, and what the list sends.');
