@@ -175,6 +175,23 @@ describe('long lists over the wire', () => {
     return { told, at: await hosted(createServer(nodeListener(handle))) };
   };
 
+  it('come whole, with the headers of any response', async () => {
+    async function* many(): AsyncGenerator<object> {
+      for (let i = 0; i < 2000; i++) yield row(i);
+    }
+    const { at, told } = await hostRows(many);
+    const response = await fetch(`http://127.0.0.1:${at.port}/operators`, {
+      headers: { accept: 'application/x-ndjson' },
+    });
+    const { headers } = response;
+    expect([response.status, headers.get('content-length')]).to.deep.equal([200, null]);
+    expect(headers.get('content-type')).to.equal('application/x-ndjson');
+    expect(headers.get('vary')).to.contain('Accept');
+    expect((await response.text()).trim().split('\n')).to.have.length(2000);
+    expect(told).to.deep.equal([]);
+    await at.close();
+  });
+
   it('end where their client goes away', async () => {
     let made = 0;
     let ended = false;

@@ -126,6 +126,22 @@ describe('a change plan', () => {
         { company: 'C', branchNumber: 2 },
       ],
     });
+    // A key that is null in part leads nowhere: nothing is looked for, and the row behind it is made.
+    const wanted = {
+      operation: 'amend',
+      entity: 'clerk',
+      key: [1],
+      change: { branch: { company: 'D', number: 3, name: 'M' } },
+    } as const;
+    const asked = worked(planChange(branches, wanted), (work) => {
+      if (work.kind === 'find') return [{ id: 1, company: 'C', branchNumber: null }];
+      return work.kind === 'insert' ? work.rows : [];
+    });
+    expect(asked.map(({ kind, entity: name }) => `${kind} ${name}`)).to.deep.equal([
+      'find clerk',
+      'insert branch',
+      'update clerk',
+    ]);
   });
 
   it('knows the entities of its model only', () => {
