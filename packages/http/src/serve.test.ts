@@ -1,5 +1,6 @@
 import { expect } from 'chai';
-import { api, collection, endpoint, list, memoryStore, shape } from 'gribo';
+import { api, collection, endpoint, type Key, list, memoryStore, shape } from 'gribo';
+import type { Guard } from 'gribo/kit';
 import { callId, stock, stockRows } from '../../gribo/src/testing/stock.js';
 import { Problem, receive, respond, serve } from './index.js';
 import { askOffice, JSON_BODY, keepingLog, openStore, saidAudience } from './testing/ask.js';
@@ -255,6 +256,22 @@ describe('serve: writing', () => {
     const elsewhere = await ask('DELETE', `/vessels/2/calls/${callId(1)}`, { 'if-match': '*' });
     expect(elsewhere.status, 'the call is another vessel’s').to.equal(404);
     expect((await ask('DELETE', `/vessels/1/calls/${callId(1)}`, { 'if-match': tag })).status).to.equal(412);
+  });
+
+  it('asks a store to look at the row first only where the caller knows something of it', async () => {
+    const guards: unknown[] = [];
+    const { amend, ...methods } = openMethods();
+    const watched = {
+      ...methods,
+      amend: (entity: string, key: Key, change: object, guard?: Guard) => {
+        guards.push(guard?.check === undefined);
+        return amend(entity, key, change, guard);
+      },
+    };
+    const ask = askOffice({ store: watched });
+    await ask('PATCH', '/vessels/1', JSON_BODY, '{"name":"B"}');
+    await ask('PATCH', '/vessels/1', { ...JSON_BODY, 'if-match': '*' }, '{"name":"B"}');
+    expect(guards).to.deep.equal([true, false]);
   });
 
   it('tells of conflicts by the members that they are about', async () => {
@@ -721,7 +738,9 @@ describe('limits', () => {
       duplex: 'half',
       headers: JSON_BODY,
     };
-    expect((await handle(new Request('http://o.test/operators', init))).status).to.equal(413);
+    const refused = await handle(new Request('http://o.test/operators', init));
+    // What comes behind it is not read: the connection is of no more use.
+    expect([refused.status, refused.headers.get('connection')]).to.deep.equal([413, 'close']);
     expect(sent).to.be.below(50_000);
   });
 

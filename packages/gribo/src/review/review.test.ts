@@ -81,6 +81,9 @@ const NewVessel = input(
   { name: 'NewVessel' },
 );
 
+const NewOperator = input(fleet.operator, (o) => ({ name: o.name }), { name: 'NewOperator' });
+const NewCall = input(fleet.portCall, (c) => ({ eta: c.eta }), { name: 'NewCall' });
+
 const office = api({
   title: 'Office',
   version: '1.0.0',
@@ -124,6 +127,20 @@ describe('lineage', () => {
   it('follows what requests set', () => {
     expect(of('vessel.operatorId', 'vessels.create')).to.deep.equal(['set by.id']);
     expect(of('vessel.callSign', 'vessels.amend')).to.deep.equal(['set sign']);
+    const Nested = input(
+      fleet.vessel,
+      (v) => ({ calls: optional(NewCall(v.portCalls)), operator: NewOperator(v.operator) }),
+      { name: 'Nested' },
+    );
+    const nested = api({
+      title: 'Nested',
+      version: '1.0.0',
+      endpoints: { vessels: collection('/vessels', fleet.vessel, { create: { takes: Nested } }) },
+    });
+    expect(lineage(nested).map(({ column, member }) => `${column} ${member}`)).to.have.members([
+      'eta calls[].eta',
+      'name operator.name',
+    ]);
   });
 
   it('says for whom, under which seal, and what has to be asked', () => {

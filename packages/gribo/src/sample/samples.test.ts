@@ -43,6 +43,7 @@ const everyKind = model(
       high: real({ min: 1e6 }),
       narrow: real({ min: 0.5, max: 0.6 }),
       big: bigint({ min: 10n ** 18n }),
+      exact: bigint({ min: 7n, max: 7n }),
       price: decimal(6, 3),
       open: bool(),
       day: date(),
