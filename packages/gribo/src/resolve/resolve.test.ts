@@ -79,6 +79,12 @@ describe('resolve', () => {
     expect(Object.isFrozen(first)).to.equal(true);
     expect(resolve(Vessel, { audience: 'agent', asked: ['calls', 'operator', 'calls'] })).to.equal(first);
     expect(resolve(Vessel, { audience: 'agent' })).to.not.equal(first);
+    const [one = '', other = ''] = resolve(Vessel).shape.fields.map(({ name }) => name);
+    const some = resolve(Vessel, { fields: [one, other] });
+    expect(resolve(Vessel, { fields: [other, one, other] })).to.equal(some);
+    // No members is something else than all of them.
+    expect(resolve(Vessel, { fields: [] }).shape.fields).to.deep.equal([]);
+    expect(resolve(Vessel).shape.fields).to.have.length.above(2);
   });
 
   it('does not grow without bound, however many situations callers choose', () => {
