@@ -56,10 +56,15 @@ export class InsertRows {
     const { takesDefault, parameters } = this.#changing.dialect.inserting;
     const groups = new Map<string, number[]>();
     const names = takesDefault ? needs : this.#entity.columns.map(({ name }) => name);
+    let run = 0;
+    let last = '';
     rows.forEach((row, place) => {
       const set = names.filter((name) => isSet(row, name)).join('\n');
-      const group = groups.get(set);
-      if (group === undefined) groups.set(set, [place]);
+      // Keys are made in the order of the rows: where none can say `default`, only neighbours go together.
+      if (!takesDefault && set !== last) run++;
+      last = set;
+      const group = groups.get(`${run} ${set}`);
+      if (group === undefined) groups.set(`${run} ${set}`, [place]);
       else group.push(place);
     });
     return [...groups.values()].flatMap((places) => {
