@@ -195,6 +195,13 @@ describe('input and reader', () => {
     expect(read({ ...good, built: null }, { nulls: 'absent' })).to.include({ builtYear: 2000 });
   });
 
+  it('take an empty object, and nothing else, where there are no members', () => {
+    const Nothing = input(db.vessel, () => ({}));
+    const reading = reader(Nothing);
+    expect([reading.engine, reading.json('{}')]).to.deep.equal(['generated', { ok: true, value: {} }]);
+    expect(issues({ name: 'x' }, {}, Nothing)).to.deep.equal(['/name unknown: There is no such member.']);
+  });
+
   it('waive a group, and groups in it, where each of their members may be left out', () => {
     const Waived = input(db.vessel, (v) => ({
       a: { sign: optional(v.callSign), b: { kind: preset(v.kind, 'bulk') } },

@@ -100,6 +100,24 @@ const office = api({
   },
 });
 
+describe('what a finding names', () => {
+  it('is named where there are four, and counted behind three where there are more', () => {
+    const Phone = shape(fleet.vessel, (v) => ({ id: v.id, phone: unseal('office', v.masterPhone) }));
+    const messageOf = (times: number): string | undefined => {
+      const endpoints = Object.fromEntries(
+        Array.from({ length: times }, (_, i) => [
+          `e${i}`,
+          collection(`/e${i}`, fleet.vessel, { read: Phone }),
+        ]),
+      );
+      const many = api({ title: 'Many', version: '1.0.0', audiences: ['office'], endpoints });
+      return review(many).findings.find(({ code }) => code === 'unsealed')?.message;
+    };
+    expect(messageOf(4)).to.contain('at e0.read, e1.read, e2.read, e3.read.');
+    expect(messageOf(6)).to.contain('at e0.read, e1.read, e2.read and 3 more.');
+  });
+});
+
 describe('lineage', () => {
   const flows = lineage(office);
   const of = (column: string, at = 'vessels.read'): readonly string[] =>
