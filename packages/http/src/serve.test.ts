@@ -198,6 +198,29 @@ describe('serve: writing', () => {
     expect([bare.status, bare.text, bare.headers.get('location')]).to.deep.equal([201, '', '/operators/4']);
   });
 
+  it('makes no program for a request like one before: readers are kept, as writers are', async () => {
+    const ask = askOffice();
+    const create = async (name: string): Promise<number> =>
+      (await ask('POST', '/operators', JSON_BODY, JSON.stringify({ name }))).status;
+    expect(await create('First')).to.equal(201);
+    const made: unknown[] = [];
+    const real = globalThis.Function;
+    globalThis.Function = new Proxy(real, {
+      construct: (target, words) => {
+        made.push(words);
+        return Reflect.construct(target, words) as object;
+      },
+    });
+    try {
+      new Function('return 1');
+      expect(made, 'programs are counted').to.have.length(1);
+      for (let i = 0; i < 20; i++) expect(await create(`Kept ${i}`)).to.equal(201);
+    } finally {
+      globalThis.Function = real;
+    }
+    expect(made).to.have.length(1);
+  });
+
   it('creates children under their parent', async () => {
     const ask = askOffice({ base: '/api/' });
     const call = JSON.stringify({ id: callId(9), eta: '2026-01-01T00:00:00Z', status: 'sailed' });
