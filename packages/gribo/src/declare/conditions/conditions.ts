@@ -19,18 +19,28 @@ export interface BuiltCondition {
   readonly home: Home | null;
 }
 
-const built = new WeakMap<object, BuiltCondition | Broken>();
+/** A condition as it is handed out: an object on which nothing shows. */
+class ConditionHandle {
+  readonly #condition: BuiltCondition | Broken;
 
-const handOutCondition = <C>(condition: BuiltCondition | Broken): Condition<C> => {
-  const handle = freeze({});
-  built.set(handle, condition);
-  // The brand exists for the compiler only.
-  return handle as Condition<C>;
-};
+  constructor(condition: BuiltCondition | Broken) {
+    this.#condition = condition;
+    Object.freeze(this);
+  }
+
+  /** What stands behind a condition; null for anything else. */
+  static behind(value: unknown): BuiltCondition | Broken | null {
+    return typeof value === 'object' && value !== null && #condition in value ? value.#condition : null;
+  }
+}
+
+// The brand exists for the compiler only.
+const handOutCondition = <C>(condition: BuiltCondition | Broken): Condition<C> =>
+  new ConditionHandle(condition) as unknown as Condition<C>;
 
 /** What a condition is made of, or why it is none. */
 export const conditionOf = (value: unknown): BuiltCondition | Broken =>
-  (typeof value === 'object' && value !== null ? built.get(value) : undefined) ??
+  ConditionHandle.behind(value) ??
   new Broken('expected a condition such as audience(…), asked(…) or holds(…)');
 
 /**

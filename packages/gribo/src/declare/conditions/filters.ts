@@ -11,30 +11,37 @@ export interface Comparison {
   readonly [COMPARISON]: true;
 }
 
-/** What stands behind each comparison handed out. */
-const comparisons = new WeakMap<object, RowFilter | Broken>();
+/** A comparison as it is handed out: an object on which nothing shows. */
+class ComparisonHandle {
+  readonly #filter: RowFilter | Broken;
 
-const found = (value: unknown): RowFilter | Broken | null =>
-  typeof value === 'object' && value !== null ? (comparisons.get(value) ?? null) : null;
+  constructor(filter: RowFilter | Broken) {
+    this.#filter = filter;
+    Object.freeze(this);
+  }
+
+  /** What stands behind a comparison; null for anything else. */
+  static behind(value: unknown): RowFilter | Broken | null {
+    return typeof value === 'object' && value !== null && #filter in value ? value.#filter : null;
+  }
+}
 
 /** Stands for the value that a caller will send. */
 const UNSET: unique symbol = Symbol('unset');
 
 /** What a comparison compares, or why it is none. */
 export const comparisonOf = (value: unknown): RowFilter | Broken => {
-  const filter = found(value) ?? new Broken('where takes comparisons such as equals(c.status, …)');
+  const filter =
+    ComparisonHandle.behind(value) ?? new Broken('where takes comparisons such as equals(c.status, …)');
   if (filter instanceof Broken || filter.value !== UNSET) return filter;
   return new Broken(
     `${filter.operator} compares a column of the row with a value: ${filter.operator}(c.column, value)`,
   );
 };
 
-const compare = (operator: FilterOperator, left: unknown, value: unknown): Comparison => {
-  const handle = freeze({});
-  comparisons.set(handle, filterOf(operator, left, value));
-  // The brand exists for the compiler only.
-  return handle as Comparison;
-};
+// The brand exists for the compiler only.
+const compare = (operator: FilterOperator, left: unknown, value: unknown): Comparison =>
+  new ComparisonHandle(filterOf(operator, left, value)) as unknown as Comparison;
 
 const filterOf = (operator: FilterOperator, left: unknown, value: unknown): RowFilter | Broken => {
   const reference = referenceOf(left);
@@ -64,7 +71,7 @@ interface FilterTarget {
 
 /** What a member of `filters` compares, or why it is no filter. */
 export const filterMemberOf = (value: unknown): FilterTarget | Broken => {
-  const filter = found(value);
+  const filter = ComparisonHandle.behind(value);
   if (filter instanceof Broken) return filter;
   const isOpen = filter !== null && (filter.value === UNSET || filter.operator === 'isNull');
   if (filter === null || !isOpen) {

@@ -21,14 +21,23 @@ export interface InputRef {
   readonly unassigned: readonly Unassigned[];
 }
 
-const refs = new WeakMap<object, InputRef | Broken>();
+/** A member of an input as it is handed out: an object on which nothing shows. */
+class InputHandle {
+  readonly #ref: InputRef | Broken;
+
+  constructor(ref: InputRef | Broken) {
+    this.#ref = ref;
+    Object.freeze(this);
+  }
+
+  /** What stands behind a member of an input; null for anything else. */
+  static behind(value: unknown): InputRef | Broken | null {
+    return typeof value === 'object' && value !== null && #ref in value ? value.#ref : null;
+  }
+}
 
 /** Hands a member of an input to the user; its type exists for the compiler only. */
-export const handOutInput = <Seen>(ref: InputRef | Broken): Seen => {
-  const handle = freeze({});
-  refs.set(handle, ref);
-  return handle as Seen;
-};
+export const handOutInput = <Seen>(ref: InputRef | Broken): Seen => new InputHandle(ref) as unknown as Seen;
 
 export const required: Presence = freeze({ kind: 'required' });
 
@@ -83,8 +92,8 @@ const groupOf = (literal: Readonly<Record<string, unknown>>): InputRef | Broken 
 
 /** What a member of an input's literal is, or why it is none. */
 export const inputRefOf = (value: unknown): InputRef | Broken => {
-  const known = typeof value === 'object' && value !== null ? refs.get(value) : undefined;
-  if (known !== undefined) return known;
+  const known = InputHandle.behind(value);
+  if (known !== null) return known;
   const reference = referenceOf(value);
   if (reference instanceof Broken) return reference;
   if (reference instanceof MemberRef) return settable(reference);

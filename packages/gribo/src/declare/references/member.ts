@@ -81,7 +81,10 @@ export class Broken {
 /** What a reference of the declaring side really is. */
 export type Reference = MemberRef | RowPlace | ListPlace | Broken;
 
-/** Every reference handed to users, with what it stands for: nothing shows on the objects themselves. */
+/**
+ * Every reference handed to users, with what it stands for: nothing shows on the objects themselves.
+ * Rows and shapes are proxies, which cannot carry a private field of what they stand for.
+ */
 const references = new WeakMap<object, Reference>();
 
 /** Makes an object stand for a reference. */
