@@ -12,12 +12,16 @@ import type { EndpointPlan } from 'gribo/kit';
 import type { Page } from './operations/outcome.js';
 import { type Admitted, Pipeline, type PipelineRules } from './pipeline/pipeline.js';
 import { planned } from './response/outgoing-body.js';
-import { type FormatOptions, settingsOf } from './settings/settings.js';
+import { DECIDED_BY, type FormatOptions, settingsOf } from './settings/settings.js';
 
 /** What `respond` and `receive` are told of a request. */
 export interface ReceiveOptions<A extends string> extends FormatOptions {
   /** Whom the response is for; left out: nobody in particular. An endpoint that answers others gives 403. */
   readonly audience?: A | null;
+  /** As for `serve`; an audience that is given counts as decided from the request. */
+  readonly otherSites?: 'refuse' | 'cookies' | 'allow';
+  /** As for `serve`. */
+  readonly origins?: readonly string[];
 }
 
 export interface RespondOptions<A extends string> extends ReceiveOptions<A> {
@@ -28,6 +32,8 @@ export interface RespondOptions<A extends string> extends ReceiveOptions<A> {
   readonly unknownParameters?: 'refuse' | 'ignore';
   /** Seconds that the response may be kept. Left out: it is asked again each time. */
   readonly cache?: number;
+  /** The request's headers that the audience follows from. Default: `['Authorization', 'Cookie']`. */
+  readonly decidedBy?: readonly string[];
   /** Headers to send along. */
   readonly headers?: Readonly<Record<string, string>>;
 }
@@ -43,8 +49,16 @@ const endpointOf = (api: Api<unknown>, name: string): EndpointPlan => {
   return endpoint;
 };
 
-const pipelineOf = (api: Api<unknown>, options: FormatOptions, rules: PipelineRules): Pipeline =>
-  new Pipeline(api.plan, settingsOf(options), rules);
+type Rules = Pick<PipelineRules, 'unknownParameters' | 'cache' | 'decidedBy'>;
+
+const pipelineOf = <A extends string>(
+  api: Api<unknown>,
+  options: ReceiveOptions<A>,
+  rules: Rules,
+): Pipeline => {
+  const { otherSites = options.audience === undefined ? 'allow' : 'cookies', origins = [] } = options;
+  return new Pipeline(api.plan, settingsOf(options), { ...rules, otherSites, origins });
+};
 
 /** Where a page stands among the others; null where the data is none. */
 const pageOf = ({ endpoint, query }: Admitted, data: unknown): Page | null => {
@@ -80,7 +94,8 @@ export const respond = async <E, A extends string, Name extends EndpointNames<E>
 ): Promise<Response> => {
   const endpoint = endpointOf(api, name);
   const { request, audience = null, headers = {}, cache, unknownParameters = 'ignore' } = options;
-  const pipeline = pipelineOf(api, options, { unknownParameters, cache: { [name]: cache } });
+  const decidedBy = options.audience === undefined ? null : (options.decidedBy ?? DECIDED_BY);
+  const pipeline = pipelineOf(api, options, { unknownParameters, cache: { [name]: cache }, decidedBy });
   try {
     const admitted = pipeline.admit(request, endpoint, audience);
     if (admitted.choice === null) throw new GriboError('MISUSE', name, `${name} sends no body`);
@@ -110,9 +125,10 @@ export const receive = async <E, A extends string, Name extends EndpointNames<E>
   options: ReceiveOptions<A> = {},
 ): Promise<Received<RequestOf<Api<E, A>, Name>>> => {
   const endpoint = endpointOf(api, name);
-  const pipeline = pipelineOf(api, options, { unknownParameters: 'ignore', cache: {} });
+  const pipeline = pipelineOf(api, options, { unknownParameters: 'ignore', cache: {}, decidedBy: null });
   try {
     if (endpoint.takes === null) throw new GriboError('MISUSE', name, `${name} takes no body`);
+    pipeline.checkSite(request);
     pipeline.checkAudience(endpoint, options.audience ?? null);
     // What is read by the endpoint's input is of its type: that is the law of readers.
     const value = (await pipeline.read(request, endpoint)) as RequestOf<Api<E, A>, Name>;

@@ -2,7 +2,7 @@ import type { Api, EndpointNames, Store } from 'gribo';
 import type { AnyHandler, Handlers } from './handlers/handlers.js';
 import type { FetchHandler } from './hosting/fetch-handler.js';
 import { Server } from './pipeline/server.js';
-import { type FormatOptions, settingsOf } from './settings/settings.js';
+import { DECIDED_BY, type FormatOptions, settingsOf } from './settings/settings.js';
 
 export interface ServeOptions<E, A extends string> extends FormatOptions {
   /** Where the rows are, or a function that opens it at the first request. */
@@ -18,6 +18,18 @@ export interface ServeOptions<E, A extends string> extends FormatOptions {
   readonly base?: string;
   /** Query parameters that are not known: refused with 400, or passed over. Default: `refuse`. */
   readonly unknownParameters?: 'refuse' | 'ignore';
+  /**
+   * The request's headers that `audience` looks at: caches keep what they lead to apart. Default:
+   * `['Authorization', 'Cookie']`.
+   */
+  readonly decidedBy?: readonly string[];
+  /**
+   * What pages of other sites send that may change something: refused with 403 where `cookies` are
+   * carried and an audience is decided, always (`refuse`), or never (`allow`). Default: `cookies`.
+   */
+  readonly otherSites?: 'refuse' | 'cookies' | 'allow';
+  /** Origins whose pages are not of another site, such as `https://office.example`. Default: none. */
+  readonly origins?: readonly string[];
   /** Seconds that responses may be kept, by endpoint. The others are asked again each time. */
   readonly cache?: { readonly [Name in EndpointNames<E>]?: number };
 }
@@ -35,12 +47,16 @@ export interface ServeOptions<E, A extends string> extends FormatOptions {
  * const handle = serve(harbour, { store, audience: (request) => audienceOf(request) });
  */
 export const serve = <E, A extends string>(api: Api<E, A>, options: ServeOptions<E, A>): FetchHandler => {
-  const { store, audience = () => null, base = '', unknownParameters = 'refuse' } = options;
+  const { store, audience, base = '', unknownParameters = 'refuse', origins = [] } = options;
+  const isDecided = audience !== undefined;
   const server = new Server(
     api.plan,
     {
       store,
-      audience,
+      audience: audience ?? (() => null),
+      decidedBy: isDecided ? (options.decidedBy ?? DECIDED_BY) : null,
+      otherSites: options.otherSites ?? (isDecided ? 'cookies' : 'allow'),
+      origins,
       base: base.replace(/\/$/, ''),
       unknownParameters,
       // By name: that each handler is given what its endpoint has is what `Handlers` says.

@@ -1,4 +1,4 @@
-import { createServer, request as httpRequest, type Server } from 'node:http';
+import { createServer, request as httpRequest } from 'node:http';
 import { type AddressInfo, connect } from 'node:net';
 import { serve as hostHono } from '@hono/node-server';
 import { expect } from 'chai';
@@ -9,26 +9,8 @@ import { Hono } from 'hono';
 import { stock } from '../../gribo/src/testing/stock.js';
 import { type FetchHandler, fastifyRoutes, nodeListener, serve } from './index.js';
 import { keepingLog, openStore } from './testing/ask.js';
+import { type Hosted, hosted, raw } from './testing/hosted.js';
 import { OperatorName, office } from './testing/office.js';
-
-/** A server on a port of its own. */
-interface Hosted {
-  readonly port: number;
-  close(): Promise<void>;
-}
-
-const hosted = (server: Server): Promise<Hosted> =>
-  new Promise((resolve) => {
-    server.listen(0, '127.0.0.1', () => {
-      const { port } = server.address() as AddressInfo;
-      const close = (): Promise<void> =>
-        new Promise((done) => {
-          server.close(() => done());
-          server.closeAllConnections();
-        });
-      resolve({ port, close });
-    });
-  });
 
 const HOSTS: Readonly<Record<string, (handle: FetchHandler) => Promise<Hosted>>> = {
   'node:http': (handle) => hosted(createServer(nodeListener(handle))),
@@ -80,8 +62,8 @@ describe('over real sockets', () => {
         expect([made.status, made.headers.get('location')]).to.deep.equal([201, '/api/operators/4']);
         const amended = await fetch(`${base}/vessels/1`, {
           method: 'PATCH',
-          headers: { 'content-type': 'application/x-www-form-urlencoded' },
-          body: 'name=Over+Sockets',
+          headers: { 'content-type': 'application/merge-patch+json' },
+          body: '{"name":"Over Sockets"}',
         });
         expect(await amended.json()).to.include({ name: 'Over Sockets' });
         expect((await fetch(`${base}/vessels/5`, { method: 'DELETE' })).status).to.equal(204);
@@ -103,20 +85,6 @@ describe('over real sockets', () => {
     });
   }
 });
-
-/** Writes raw text to a socket and gives what comes back until it ends. */
-const raw = (port: number, text: string): Promise<string> =>
-  new Promise((resolve, reject) => {
-    const socket = connect(port, '127.0.0.1', () => socket.write(text));
-    let got = '';
-    socket.setEncoding('utf8');
-    socket.on('data', (chunk) => {
-      got += String(chunk);
-    });
-    socket.on('close', () => resolve(got));
-    socket.on('error', reject);
-    socket.setTimeout(5000, () => socket.destroy());
-  });
 
 const post = (length: number, body: string): string =>
   `POST /operators HTTP/1.1\r\nHost: o\r\nContent-Type: application/json\r\nContent-Length: ${length}\r\nConnection: close\r\n\r\n${body}`;

@@ -85,6 +85,9 @@ export const serveApi = async (
       store,
       audience: audienceOf(declared, otherwise),
       formatParameter: true,
+      // A page on another port or site must not write here, whoever it says it is.
+      otherSites: 'refuse',
+      decidedBy: ['X-Audience', 'Authorization', 'Cookie'],
       ...(declared.formats === undefined ? {} : { formats: declared.formats }),
     });
   let api = handlerOf(config);
@@ -92,7 +95,7 @@ export const serveApi = async (
     const url = new URL(request.url);
     if (!isForHere(url)) return new Response(`Ask for ${HOST}.`, { status: 421 });
     const { pathname, searchParams } = url;
-    if (pathname === BOARD_PATH) return Response.redirect(`${request.url}/`, 302);
+    if (pathname === BOARD_PATH) return Response.redirect(new URL(`${BOARD_PATH}/${url.search}`, url), 302);
     if (!pathname.startsWith(`${BOARD_PATH}/`)) return api(request);
     return board.handle(pathname.slice(BOARD_PATH.length), searchParams);
   };

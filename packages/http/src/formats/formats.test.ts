@@ -16,7 +16,17 @@ import {
   some,
 } from 'gribo';
 import { stock, stockRows } from '../../../gribo/src/testing/stock.js';
-import { csv, type Format, json, MalformedBody, ndjson, serve, standardFormats, xml } from '../index.js';
+import {
+  csv,
+  type Format,
+  form,
+  json,
+  MalformedBody,
+  ndjson,
+  serve,
+  standardFormats,
+  xml,
+} from '../index.js';
 import { askOffice, JSON_BODY } from '../testing/ask.js';
 
 const CallLine = shape(stock.portCall, ({ id, status }) => ({ id, status }));
@@ -247,7 +257,7 @@ describe('CBOR', () => {
 });
 
 describe('forms', () => {
-  const ask = askOffice();
+  const ask = askOffice({ formats: [...standardFormats, form] });
   const head = { 'content-type': 'application/x-www-form-urlencoded' };
 
   it('are read: dotted names, empty for null, JSON text for rows', async () => {

@@ -1,6 +1,5 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { Readable } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
 import type { ReadableStream as NodeReadableStream } from 'node:stream/web';
 import { getRequestListener, type HttpBindings } from '@hono/node-server';
 import { RESPONSE_ALREADY_SENT } from '@hono/node-server/utils/response';
@@ -10,14 +9,28 @@ import type { FetchHandler } from './fetch-handler.js';
 /** What `node:http` calls with each request; Express takes it as a handler too. */
 export type NodeListener = (request: IncomingMessage, response: ServerResponse) => void;
 
-/** Sends a list while it is made. Where it fails midway, the connection breaks before the document is closed. */
-const sendStream = async (response: Response, outgoing: ServerResponse): Promise<void> => {
-  outgoing.writeHead(response.status, Object.fromEntries(response.headers));
-  // The two standards' types of the same stream differ in name only.
-  const body = Readable.fromWeb(response.body as NodeReadableStream<Uint8Array>);
-  // A failure was logged where it happened; that a client went away is none.
-  await pipeline(body, outgoing).catch(() => undefined);
-};
+/**
+ * Sends a list while it is made. Where it fails midway, the connection is reset: one that is only closed
+ * ends a document of HTTP/1.0 like a whole one.
+ */
+const sendStream = (response: Response, outgoing: ServerResponse): Promise<void> =>
+  new Promise((resolve) => {
+    outgoing.writeHead(response.status, Object.fromEntries(response.headers));
+    // The two standards' types of the same stream differ in name only.
+    const body = Readable.fromWeb(response.body as NodeReadableStream<Uint8Array>);
+    outgoing.once('close', () => {
+      body.destroy();
+      resolve();
+    });
+    // A failure was logged where it happened; that a client went away is none.
+    body.once('error', () => outgoing.socket?.resetAndDestroy());
+    body.pipe(outgoing);
+  });
+
+/** Whether a request carries a body that nobody will read. */
+const hasUnreadBody = ({ method, headers }: IncomingMessage): boolean =>
+  (method === 'GET' || method === 'HEAD') &&
+  (headers['transfer-encoding'] !== undefined || Number(headers['content-length'] ?? 0) > 0);
 
 /**
  * Hosts a handler in `node:http` or Express. In Express, mount it before any body parser: it reads
@@ -42,6 +55,8 @@ export const nodeListener = (handler: FetchHandler): NodeListener => {
     // Express takes away what it was mounted at; the API's own paths say where it is.
     const { originalUrl } = request as IncomingMessage & { originalUrl?: string };
     if (originalUrl !== undefined) request.url = originalUrl;
+    // Kept open, the connection would be read to the end of that body, however long it is.
+    if (hasUnreadBody(request)) response.shouldKeepAlive = false;
     // What goes wrong with a connection is told by the connection itself.
     void listen(request, response);
   };

@@ -3,6 +3,7 @@ import { type ApiPlan, answers, type EndpointPlan } from 'gribo/kit';
 import type { Page } from '../operations/outcome.js';
 import { failedResponse } from '../problems/failed-response.js';
 import { Problem } from '../problems/problem.js';
+import { checkSite, type SiteRules } from '../request/check-site.js';
 import type { Choice } from '../request/negotiate.js';
 import { type Query, readQuery } from '../request/query.js';
 import { mirroredFormat, readBody } from '../request/read-body.js';
@@ -14,7 +15,9 @@ import type { Settings } from '../settings/settings.js';
 import { Prepared } from './prepared.js';
 
 /** What a pipeline needs to know besides how bodies are read and written. */
-export interface PipelineRules {
+export interface PipelineRules extends SiteRules {
+  /** The request's headers that its audience follows from; null where nothing is decided. */
+  readonly decidedBy: readonly string[] | null;
   /** Query parameters that are not known: refused with 400, or passed over. */
   readonly unknownParameters: 'refuse' | 'ignore';
   /** Seconds that responses may be kept, by endpoint. */
@@ -64,6 +67,11 @@ export class Pipeline {
       this.#prepared.set(endpoint, prepared);
     }
     return prepared;
+  }
+
+  /** @throws {Problem} 403 where a page of another site sent the request */
+  checkSite(request: Request): void {
+    checkSite(request, this.#rules);
   }
 
   /** @throws {Problem} 403 where the endpoint does not answer this caller */
@@ -117,8 +125,21 @@ export class Pipeline {
     }
     const links = page === null ? [] : linksOf(page, path, search);
     const cache = this.#rules.cache[endpoint.name] ?? null;
+    const { decidedBy } = this.#rules;
     const settings = this.#settings;
-    return send({ request, endpoint, situation, settings, choice, status, data, links, headers, cache });
+    return send({
+      request,
+      endpoint,
+      situation,
+      settings,
+      choice,
+      status,
+      data,
+      links,
+      headers,
+      cache,
+      decidedBy,
+    });
   }
 
   /** The response for whatever was thrown. */

@@ -49,6 +49,7 @@ export class Server {
       const place = this.#placeOf(path);
       if (request.method === 'OPTIONS') return this.#optionsOf(place);
       endpoint = this.#endpointAt(place, request.method);
+      this.#pipeline.checkSite(request);
       return await this.#serve(request, endpoint, place);
     } catch (error) {
       return this.#pipeline.failed(request, endpoint, error);

@@ -57,6 +57,7 @@ export const problemResponse = (
       'content-type': isXml ? XML_TYPE : JSON_TYPE,
       'cache-control': 'no-store',
       vary: 'Accept',
+      'x-content-type-options': 'nosniff',
       ...problem.headers,
     },
   });

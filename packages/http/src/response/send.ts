@@ -25,27 +25,31 @@ export interface Outgoing {
   readonly headers: Readonly<Record<string, string>>;
   /** Seconds that the response may be kept; null: it is asked again each time. */
   readonly cache: number | null;
+  /** The request's headers that its audience follows from; null where nothing was decided. */
+  readonly decidedBy: readonly string[] | null;
 }
 
 /** Whether the response depends on who asks: then no shared cache may keep it. */
-export const isPersonal = ({ audiences, returns }: EndpointPlan): boolean =>
-  audiences !== null || (returns !== null && audiencesOf(returns).length > 0);
+const isPersonal = ({ endpoint: { audiences, returns }, decidedBy }: Outgoing): boolean =>
+  decidedBy !== null || audiences !== null || (returns !== null && audiencesOf(returns).length > 0);
 
-const cacheControl = (endpoint: EndpointPlan, seconds: number | null): string => {
-  if (isPersonal(endpoint)) return seconds === null ? 'private, no-cache' : `private, max-age=${seconds}`;
+const cacheControl = (outgoing: Outgoing): string => {
+  const { cache: seconds } = outgoing;
+  if (isPersonal(outgoing)) return seconds === null ? 'private, no-cache' : `private, max-age=${seconds}`;
   return seconds === null ? 'no-cache' : `public, max-age=${seconds}`;
 };
 
 const isReading = ({ method }: Request): boolean => method === 'GET' || method === 'HEAD';
 
 const headersOf = (outgoing: Outgoing): Record<string, string> => {
-  const { endpoint, choice, links, headers, request, cache } = outgoing;
+  const { endpoint, choice, links, headers, request, decidedBy } = outgoing;
   const notice = noticeHeaders(endpoint.deprecated);
   const allLinks = [...links, ...notice.links];
   const made: Record<string, string> = {
     'content-type': choice.contentType,
-    'cache-control': isReading(request) ? cacheControl(endpoint, cache) : 'no-store',
-    vary: 'Accept',
+    'cache-control': isReading(request) ? cacheControl(outgoing) : 'no-store',
+    // One cache may hold what several callers were sent: what tells them apart is named.
+    vary: ['Accept', ...(decidedBy ?? [])].join(', '),
     'x-content-type-options': 'nosniff',
     ...notice.headers,
     ...headers,
@@ -97,10 +101,9 @@ const streamed = (
       { err: error, endpoint: endpoint.name },
       'a list failed midway; the connection was broken',
     );
-  return streamedResponse(
-    watched(body, failed, () => letGo(rows)),
-    headers,
-  );
+  const { sending } = settings.limits;
+  const watch = { sending, failed, ended: () => letGo(rows) };
+  return streamedResponse(watched(body, watch), headers);
 };
 
 /** Rows of a list that cannot be streamed are gathered, up to the limit. */

@@ -49,35 +49,56 @@ export const streamedResponse = (
 /** Whether a response is sent while it is made, so that it can fail midway. */
 export const isStreamed = (response: Response): boolean => streamed.has(response);
 
-/**
- * The same stream, watched over.
- *
- * @param failed is told of a failure midway, before that breaks the connection
- * @param ended is called where the reader goes away, whether anything was read or not
- */
+/** What watches over a stream. */
+export interface Watch {
+  /** Milliseconds that the reader may take between two chunks. */
+  readonly sending: number;
+  /** Is told of a failure midway, before that breaks the connection. */
+  failed(error: unknown): void;
+  /** Is called where the reader goes away, whether anything was read or not. */
+  ended(): void;
+}
+
+/** Whoever hosts this may show what it is told; the log has the cause already. */
+const endedEarly = (): GriboError => new GriboError('ENDED', 'response', 'the list ended early');
+
+/** The same stream, watched over: a reader that goes away or stands still lets go of its rows. */
 export const watched = (
   stream: ReadableStream<Uint8Array>,
-  failed: (error: unknown) => void,
-  ended: () => void,
+  { sending, failed, ended }: Watch,
 ): ReadableStream<Uint8Array> => {
   const reader = stream.getReader();
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  let isLeft = false;
+  const leave = async (reason: unknown): Promise<void> => {
+    isLeft = true;
+    clearTimeout(timer);
+    ended();
+    await reader.cancel(reason);
+  };
   return new ReadableStream<Uint8Array>(
     {
       pull: async (controller) => {
+        clearTimeout(timer);
         try {
           const { done, value } = await reader.read();
-          if (done) controller.close();
-          else controller.enqueue(value);
+          if (isLeft) return;
+          if (done) return controller.close();
+          controller.enqueue(value);
         } catch (error) {
+          // What breaks because its reader went away is no failure.
+          if (isLeft) return;
           failed(error);
-          // Whoever hosts this may show what it is told; the log has it already.
-          throw new GriboError('ENDED', 'response', 'the list ended early');
+          throw endedEarly();
         }
+        timer = setTimeout(() => {
+          const stalled = endedEarly();
+          controller.error(stalled);
+          // What the source says to its end is of no use any more.
+          leave(stalled).catch(() => undefined);
+        }, sending).unref();
       },
-      cancel: async (reason) => {
-        ended();
-        await reader.cancel(reason);
-      },
+      cancel: leave,
     },
     { highWaterMark: 0 },
   );

@@ -1,7 +1,6 @@
 import type { ReaderPolicies, SayIssue } from 'gribo';
 import { cbor } from '../formats/cbor.js';
 import { csv } from '../formats/csv.js';
-import { form } from '../formats/form.js';
 import type { Format } from '../formats/format.js';
 import { json } from '../formats/json.js';
 import { ndjson } from '../formats/ndjson.js';
@@ -19,11 +18,20 @@ export interface Limits {
   readonly receiving: number;
   /** Milliseconds that the store and handlers may take, and each further row of a list. Default: 30,000. */
   readonly answering: number;
+  /** Milliseconds that the reader of a streamed list may stand still. Default: 30,000. */
+  readonly sending: number;
   /** The most rows of a list that is sent as a whole: in an envelope, or in a format that cannot stream. Default: 100,000. */
   readonly rows: number;
 }
 
-const LIMITS: Limits = { body: 1_048_576, url: 8192, receiving: 10_000, answering: 30_000, rows: 100_000 };
+const LIMITS: Limits = {
+  body: 1_048_576,
+  url: 8192,
+  receiving: 10_000,
+  answering: 30_000,
+  sending: 30_000,
+  rows: 100_000,
+};
 
 /** What is said where no logger is given. */
 const standardError: Log = {
@@ -32,7 +40,7 @@ const standardError: Log = {
 
 /** How bodies are negotiated, read and bounded; the same for `serve`, `respond` and `receive`. */
 export interface FormatOptions {
-  /** The formats, the preferred one first. Default: JSON, CSV, XML, CBOR, NDJSON, and forms for requests. */
+  /** The formats, the preferred one first. Default: JSON, CSV, XML, CBOR and NDJSON; `form` is read where it is named. */
   readonly formats?: readonly Format[];
   /**
    * Where nothing that the caller accepts is there: `refuse` (406), `mirror` (the format of the
@@ -59,8 +67,14 @@ export interface Settings {
   readonly log: Log;
 }
 
-/** The formats that are there unless others are named. */
-export const standardFormats: readonly Format[] = Object.freeze([json, csv(), xml(), cbor, ndjson, form]);
+/**
+ * The formats that are there unless others are named. Forms are not among them: any page may send one without
+ * asking first.
+ */
+export const standardFormats: readonly Format[] = Object.freeze([json, csv(), xml(), cbor, ndjson]);
+
+/** The headers by which callers are told apart, unless others are named. */
+export const DECIDED_BY: readonly string[] = Object.freeze(['Authorization', 'Cookie']);
 
 export const settingsOf = (options: FormatOptions): Settings => ({
   formats: options.formats ?? standardFormats,

@@ -1,0 +1,44 @@
+import { Problem } from '../problems/problem.js';
+
+/** Which requests that pages of other sites send are let in. */
+export interface SiteRules {
+  /** `refuse`: none that may change something; `cookies`: none of those that carry cookies; `allow`: all. */
+  readonly otherSites: 'refuse' | 'cookies' | 'allow';
+  /** Origins that are not another site, such as `https://office.example`. */
+  readonly origins: readonly string[];
+}
+
+/** Methods that change nothing (RFC 9110, section 9.2.1). */
+const SAFE = ['GET', 'HEAD', 'OPTIONS', 'TRACE'];
+
+const hostOf = (url: string): string | null => {
+  try {
+    return new URL(url).host;
+  } catch {
+    return null;
+  }
+};
+
+/** Whether a browser says that a page of another site sent the request. */
+const isFromElsewhere = ({ headers, url }: Request, origins: readonly string[]): boolean => {
+  const origin = headers.get('origin');
+  if (origin !== null && origins.includes(origin)) return false;
+  const site = headers.get('sec-fetch-site');
+  if (site === 'cross-site' || site === 'same-site') return true;
+  return origin !== null && (origin === 'null' || hostOf(origin) !== (headers.get('host') ?? hostOf(url)));
+};
+
+/**
+ * Turns away what a page of another site sends in the name of whoever looks at it: browsers add that
+ * person's cookies by themselves. Programs that are no browsers say nothing of a site, and are let in.
+ *
+ * @throws {Problem} 403
+ */
+export const checkSite = (request: Request, { otherSites, origins }: SiteRules): void => {
+  if (otherSites === 'allow' || SAFE.includes(request.method)) return;
+  if (otherSites === 'cookies' && !request.headers.has('cookie')) return;
+  if (!isFromElsewhere(request, origins)) return;
+  const detail =
+    'A page of another site sent this request. What changes something is taken from pages of this site only.';
+  throw new Problem(403, { detail });
+};
