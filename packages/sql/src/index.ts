@@ -1,4 +1,5 @@
 export { type EmbeddedPostgres, pgliteDialect } from './dialects/postgres/pglite-dialect.js';
+export { StatementError } from './errors/statement-error.js';
 export type { AnyKysely } from './kysely/any-kysely.js';
 export type { Strategy } from './load/selecting.js';
 export { openDatabase } from './open-database.js';

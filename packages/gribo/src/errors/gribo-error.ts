@@ -12,6 +12,7 @@ export type GriboErrorCode =
   | 'UNKNOWN'
   | 'MISUSE'
   | 'DATABASE'
+  | 'STATEMENT'
   | 'MALFORMED'
   | 'PROBLEM'
   | 'ENDED';

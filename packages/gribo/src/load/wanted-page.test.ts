@@ -101,9 +101,27 @@ describe('wantedPage', () => {
     const forge = (values: unknown[]) => ({
       after: Buffer.from(JSON.stringify(['eta desc,remarks', ...values])).toString('base64url'),
     });
-    expect(wantedPage(byCursor, forge(['2026-01-01T00:00:00Z', null, 1])).after).to.have.length(3);
+    expect(wantedPage(byCursor, forge(['2026-01-01T00:00:00.000Z', null, 1])).after).to.have.length(3);
     expect(issues(byCursor, forge([null, null, 1]))).to.have.length(1);
-    expect(issues(byCursor, forge(['2026-01-01T00:00:00Z', null, null]))).to.have.length(1);
+    expect(issues(byCursor, forge(['2026-01-01T00:00:00.000Z', null, null]))).to.have.length(1);
+  });
+
+  it('refuses moments that no cursor was given with', () => {
+    for (const moment of [
+      '-32769',
+      '1e9',
+      '2026-01-01',
+      '+010000-01-01T00:00:00.000Z',
+      'x',
+      0,
+      '2026-01-01T00:00:00Z',
+    ]) {
+      const values = JSON.stringify(['eta desc,remarks', moment, null, 1]);
+      expect(
+        issues(byCursor, { after: Buffer.from(values).toString('base64url') }),
+        String(moment),
+      ).to.have.length(1);
+    }
   });
 
   it('never throws anything else, whatever is sent', () => {

@@ -75,12 +75,21 @@ const choiceInPlace: ReadInPlace<'oneOf'> = ({ choices }, value, target, out) =>
 };
 
 const readDay = readForm('date', isDay);
-const readClock = readForm('time', (text) => CLOCK.test(text));
+const readAnyClock = readForm('time', (text) => CLOCK.test(text));
+
+/** A time of day in the one way that databases write it: with seconds, and without zeros at the end of a fraction. */
+const readClock = (value: unknown): string | Refusal => {
+  const clock = readAnyClock(value);
+  if (typeof clock !== 'string' || clock.length === 8) return clock;
+  return clock.length === 5 ? `${clock}:00` : clock.replace(/\.?0+$/, '');
+};
 const readUuid = readForm('uuid', (text) => UUID.test(text));
 
 const readJson = (value: unknown): unknown => {
-  const plain = plainJson(value, nothingSeen());
-  return plain === undefined ? new Refusal('limit', 'json', { depth: MOST_LEVELS }) : plain;
+  const seen = nothingSeen();
+  const plain = plainJson(value, seen);
+  if (plain !== undefined) return plain;
+  return seen.hasHalf ? new Refusal('format', 'json') : new Refusal('limit', 'json', { depth: MOST_LEVELS });
 };
 
 /** Most types limit nothing but what may be stored, or nothing at all. */

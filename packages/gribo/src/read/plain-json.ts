@@ -1,4 +1,5 @@
 import { ExactNumber } from '../values/exact-number.js';
+import { HALF } from '../values/patterns.js';
 
 /** How much of a body has been seen: what has not been seen, somebody else has to look at. */
 export interface Seen {
@@ -7,6 +8,8 @@ export interface Seen {
   items: number;
   /** The levels of the deepest JSON value. */
   depth: number;
+  /** Whether a text in a JSON value has half a character, which no UTF-8 can write. */
+  hasHalf: boolean;
 }
 
 /** A value for a JSON column may be so deep, however it was parsed. */
@@ -14,12 +17,13 @@ export const MOST_LEVELS = 256;
 
 /**
  * A JSON value as JavaScript holds it: digits that were kept become numbers, objects plain ones.
- * Undefined where it is too deep to be walked.
+ * Undefined where it is too deep to be walked, or has a text that cannot be stored.
  *
  * @param seen is told how much there is in it
  */
 export const plainJson = (value: unknown, seen: Seen, level = 0): unknown => {
   if (value instanceof ExactNumber) return Number(value.text);
+  if (typeof value === 'string') return whole(value, seen);
   if (typeof value !== 'object' || value === null) return value;
   if (level === MOST_LEVELS) return undefined;
   seen.depth = Math.max(seen.depth, level + 1);
@@ -29,11 +33,18 @@ export const plainJson = (value: unknown, seen: Seen, level = 0): unknown => {
     return made.includes(undefined) ? undefined : made;
   }
   const made = Object.entries(value).map(
-    ([name, member]) => [name, plainJson(member, seen, level + 1)] as const,
+    ([name, member]) => [whole(name, seen), plainJson(member, seen, level + 1)] as const,
   );
   seen.members += made.length;
-  return made.some(([, member]) => member === undefined) ? undefined : Object.fromEntries(made);
+  return made.some((pair) => pair.includes(undefined)) ? undefined : Object.fromEntries(made);
+};
+
+/** A text, if each of its characters is whole. */
+const whole = (text: string, seen: Seen): string | undefined => {
+  if (!HALF.test(text)) return text;
+  seen.hasHalf = true;
+  return undefined;
 };
 
 /** Nothing seen yet. */
-export const nothingSeen = (): Seen => ({ members: 0, items: 0, depth: 0 });
+export const nothingSeen = (): Seen => ({ members: 0, items: 0, depth: 0, hasHalf: false });

@@ -39,9 +39,10 @@ const those = (isRight: (value: unknown) => boolean) => (value: unknown) =>
 /** No column holds a whole number of more digits. */
 const BIG = /^-?\d{1,40}$/;
 
+/** The moment of a text, if that is how JSON shows it: dates can be made of many others. */
 const momentOf = (value: unknown): Date | undefined => {
   const moment = new Date(isText(value) ? value : Number.NaN);
-  return Number.isNaN(moment.getTime()) ? undefined : moment;
+  return isMoment(moment.getTime()) && moment.toISOString() === value ? moment : undefined;
 };
 
 /** A row for every kind: one that is missing does not compile. */

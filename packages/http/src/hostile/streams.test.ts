@@ -74,12 +74,13 @@ describe('streams', () => {
           const socket = connect(at.port, '127.0.0.1', () =>
             socket.write('GET /operators HTTP/1.1\r\nHost: o\r\n\r\n'),
           );
+          socket.on('error', () => undefined);
           socket.once('data', () => setTimeout(() => socket.destroy(), i % 20));
           socket.once('close', () => resolve());
         });
-      await Promise.all(Array.from({ length: 60 }, (_, i) => leave(i)));
-      await until(() => ended() === 60);
-      expect(ended()).to.equal(60);
+      for (let i = 0; i < 40; i += 4) await Promise.all([i, i + 1, i + 2, i + 3].map(leave));
+      await until(() => ended() === 40);
+      expect(ended()).to.equal(40);
       expect(told).to.deep.equal([]);
     });
   }

@@ -6,6 +6,7 @@ import { EndpointLoad } from '../handlers/load.js';
 import type { Exchange } from '../operations/exchange.js';
 import { operate } from '../operations/operate.js';
 import type { Outcome } from '../operations/outcome.js';
+import { loggable } from '../problems/loggable.js';
 import { Problem } from '../problems/problem.js';
 import { equalTo, keyFromTexts, keyOf } from '../request/key.js';
 import { readableTypes } from '../request/read-body.js';
@@ -108,7 +109,7 @@ export class Server {
       // The caller is gone by then; a failure must reach somebody all the same.
       work.catch((error: unknown) =>
         this.#settings.log.error(
-          { err: error, method: request.method, endpoint: endpoint.name },
+          { err: loggable(error), method: request.method, endpoint: endpoint.name },
           'failed after its time was up',
         ),
       );

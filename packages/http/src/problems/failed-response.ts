@@ -1,6 +1,7 @@
 import type { SayIssue } from 'gribo';
 import type { EndpointPlan } from 'gribo/kit';
 import { asProblem } from './as-problem.js';
+import { loggable } from './loggable.js';
 import { problemResponse } from './problem-response.js';
 
 /** A logger, such as pino's: what it is about, then a sentence. */
@@ -30,7 +31,8 @@ export const failedResponse = (
   const instance = problem.status < 500 ? null : `urn:uuid:${crypto.randomUUID()}`;
   if (instance !== null) {
     const { method } = request;
-    const about = { err: problem.cause ?? problem, instance, method, endpoint: endpoint?.name };
+    const err = loggable(problem.cause ?? problem);
+    const about = { err, instance, method, endpoint: endpoint?.name };
     log.error(about, problem.message);
   }
   return problemResponse(problem, request.headers.get('accept'), instance);

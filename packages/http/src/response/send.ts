@@ -1,6 +1,7 @@
 import { GriboError, type Situation } from 'gribo';
 import { audiencesOf, type BodyPlan, type EndpointPlan, isAboutMany } from 'gribo/kit';
 import type { Format } from '../formats/format.js';
+import { loggable } from '../problems/loggable.js';
 import { Problem } from '../problems/problem.js';
 import type { Choice } from '../request/negotiate.js';
 import { hasAlready } from '../request/preconditions.js';
@@ -98,7 +99,7 @@ const streamed = (
   const body = source instanceof ReadableStream ? source : streamOf(source);
   const failed = (error: unknown): void =>
     settings.log.error(
-      { err: error, endpoint: endpoint.name },
+      { err: loggable(error), endpoint: endpoint.name },
       'a list failed midway; the connection was broken',
     );
   const { sending } = settings.limits;

@@ -1,3 +1,4 @@
+import { setImmediate } from 'node:timers/promises';
 import { GriboError } from 'gribo';
 
 /** Text is gathered into chunks of so many characters: fewer, larger writes. */
@@ -81,6 +82,8 @@ export const watched = (
       pull: async (controller) => {
         clearTimeout(timer);
         try {
+          // Rows that are there already would be written without a pause, and everybody else would wait.
+          await setImmediate();
           const { done, value } = await reader.read();
           if (isLeft) return;
           if (done) return controller.close();

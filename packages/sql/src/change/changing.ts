@@ -1,5 +1,7 @@
 import type { LinkedEntity } from 'gribo/kit';
+import type { Capacities } from '../capacity/capacities.js';
 import type { Piece, SqlDialect } from '../dialects/dialect.js';
+import type { Loading } from '../load/load-rows.js';
 import type { FlatRow } from '../load/selecting.js';
 
 /** What running a statement that changes rows gives. */
@@ -12,6 +14,9 @@ export interface Done {
 /** What changing rows needs to know; all of its statements are run in one transaction. */
 export interface Changing {
   readonly dialect: SqlDialect;
+  readonly capacities: Capacities;
+  /** Loads what a guard looks at. */
+  readonly loading: Loading;
   /** Runs a statement. */
   execute(statement: Piece): Promise<Done>;
   /** Runs a statement that is text already. */

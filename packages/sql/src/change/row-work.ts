@@ -8,7 +8,8 @@ import {
   type WorkRows,
 } from 'gribo/kit';
 import { sql } from 'kysely';
-import type { Piece, Violation } from '../dialects/dialect.js';
+import type { Piece } from '../dialects/dialect.js';
+import { StatementError, type Violation } from '../errors/statement-error.js';
 import type { Changing } from './changing.js';
 import { InsertRows } from './insert-rows.js';
 
@@ -30,6 +31,7 @@ export class RowWork {
     const { entity } = this.#linked(work.entity);
     switch (work.kind) {
       case 'find': {
+        if (!this.#changing.capacities.canBe(work.entity, work.by)) return [];
         const row = await this.#find(entity, work.by, work.needs, work.isRoot ? this.#conditions : []);
         if (row !== null && work.isRoot) await this.#check();
         return row === null ? [] : [row];
@@ -122,11 +124,15 @@ export class RowWork {
 
   /** Runs statements; what does not fit is a conflict, by properties. */
   async #fitting<T>(entity: EntityPlan, rows: readonly Values[], run: () => Promise<T>): Promise<T> {
+    for (const row of rows) {
+      const columns = this.#changing.capacities.overfull(entity.name, row);
+      if (columns.length > 0) throw new ConflictError('value', entity.name, columns);
+    }
     try {
       return await run();
     } catch (error) {
-      const violation = this.#changing.dialect.violation(error);
-      if (violation === null) throw error;
+      if (!(error instanceof StatementError) || error.violation === null) throw error;
+      const { violation } = error;
       const isUnnamed = violation.reason === 'reference' && violation.columns.length === 0;
       if (!isUnnamed || rows.length === 0) throw conflictOf(entity, violation, error);
       const columns = await this.#brokenReference(entity, rows);
@@ -152,7 +158,11 @@ export class RowWork {
 }
 
 /** The conflict for a violation: by properties, never in the words of the database. */
-const conflictOf = (entity: EntityPlan, { reason, columns }: Violation, cause: unknown): ConflictError => {
+export const conflictOf = (
+  entity: EntityPlan,
+  { reason, columns }: Violation,
+  cause: unknown,
+): ConflictError => {
   const names = columns.flatMap((name) => {
     if (name === 'PRIMARY') return entity.key;
     // Some databases name the index of a duplicate: it is called after its column, as a rule.

@@ -1,6 +1,9 @@
 import type { ColumnType, RowFilter } from 'gribo/kit';
 import type { DialectAdapter, RawBuilder } from 'kysely';
+import type { CatalogRow } from '../catalogue/catalogue-rows.js';
 import type { DatabaseSchema } from '../catalogue/database-schema.js';
+import type { StatementFailure } from '../errors/statement-error.js';
+import type { Capacity } from '../kinds/capacity.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';
 
 /** A piece of a statement: names are quoted and values are parameters, whatever they hold. */
@@ -12,10 +15,12 @@ export interface SqlColumn {
   readonly type: ColumnType;
 }
 
-/** What went wrong with a change, read from a driver's error: columns by their stored names. */
-export interface Violation {
-  readonly reason: 'duplicate' | 'reference' | 'missing' | 'value';
-  readonly columns: readonly string[];
+/** How a database is asked what its columns can hold. */
+export interface ColumnCapacities {
+  /** Selects `table`, `column` and what else `of` needs, for these tables; null where kinds tell enough. */
+  readonly columns: ((tables: readonly string[]) => RawBuilder<CatalogRow>) | null;
+  /** What a column of a kind holds; `said` is its row of `columns`, null where there is none. */
+  of(type: ColumnType, said: CatalogRow | null): Capacity;
 }
 
 /** How a database takes many rows in one statement, and tells what it made of them. */
@@ -75,8 +80,10 @@ export interface SqlDialect {
   readonly lock: Piece;
   /** How rows are inserted, many at a time. */
   readonly inserting: Inserting;
-  /** Whether the error is about a change that does not fit. */
-  violation(error: unknown): Violation | null;
+  /** What its columns can hold: nothing else is sent to it. */
+  readonly capacities: ColumnCapacities;
+  /** What is known of an error of its driver. */
+  failure(error: unknown): StatementFailure;
 }
 
 /** How a comparison of a filter is written, by its operator. */

@@ -1,18 +1,32 @@
 import type { ColumnPlan, RowFilter, SortKey } from 'gribo/kit';
 import { sql } from 'kysely';
 import type { Operator, Piece, SqlColumn, SqlDialect } from '../dialects/dialect.js';
+import type { Standing } from '../kinds/capacity.js';
 
 /** A column of a table that stands in a statement under an alias. */
 export const refOf = (alias: string, stored: string): Piece => sql`${sql.id(alias, stored)}`;
 
 const NOTHING = sql`1 = 0`;
+const EVERYTHING = sql`1 = 1`;
+
+const LAST_MOMENT = Date.parse('9999-12-31T23:59:59.999Z');
 
 /** Conditions that must all hold, each in parentheses; undefined where there are none. */
 export const allOf = (pieces: readonly Piece[]): Piece | undefined =>
   pieces.length === 0 ? undefined : sql`${sql.join(pieces, sql` and `)}`;
 
-const anyOf = (pieces: readonly Piece[]): Piece =>
-  pieces.length === 0 ? NOTHING : sql`(${sql.join(pieces, sql` or `)})`;
+/** So many conditions stand side by side: databases take a long row of them as so many levels, and have few. */
+const SIDE_BY_SIDE = 32;
+
+const anyOf = (pieces: readonly Piece[]): Piece => {
+  if (pieces.length === 0) return NOTHING;
+  if (pieces.length <= SIDE_BY_SIDE) return sql`(${sql.join(pieces, sql` or `)})`;
+  const size = Math.ceil(pieces.length / SIDE_BY_SIDE);
+  const groups = Array.from({ length: Math.ceil(pieces.length / size) }, (_, i) =>
+    anyOf(pieces.slice(i * size, (i + 1) * size)),
+  );
+  return anyOf(groups);
+};
 
 /** A comparison of a moment to the millisecond, however exactly it is stored; an index can be used for it. */
 const momentPiece = (
@@ -23,9 +37,26 @@ const momentPiece = (
   value: Date,
 ): Piece => {
   const from = sql`${ref} >= ${dialect.comparable(type, value)}`;
-  const until = sql`${ref} < ${dialect.comparable(type, new Date(value.getTime() + 1))}`;
+  // Behind the last millisecond of the year 9999 is nothing that could be written down.
+  const until =
+    value.getTime() === LAST_MOMENT
+      ? sql`${ref} is not null`
+      : sql`${ref} < ${dialect.comparable(type, new Date(value.getTime() + 1))}`;
   if (operator === 'atLeast') return from;
   return operator === 'atMost' ? until : sql`(${from} and ${until})`;
+};
+
+/** Whether a column has one of these values; moments are stretches of time, so each is compared by itself. */
+const amongThese = (
+  dialect: SqlDialect,
+  alias: string,
+  column: ColumnPlan,
+  values: readonly unknown[],
+): Piece => {
+  const { kind } = column.type;
+  if (kind !== 'timestamp' && kind !== 'json')
+    return dialect.among(column, refOf(alias, column.stored), values);
+  return anyOf(values.map((value) => filterPiece(dialect, alias, { column, operator: 'equals', value })));
 };
 
 /** A comparison of a column of the table under an alias. */
@@ -39,11 +70,7 @@ export const filterPiece = (dialect: SqlDialect, alias: string, filter: RowFilte
     case 'equals':
       return dialect.equals(column, ref, value);
     case 'oneOfThese':
-      return anyOf(
-        (value as readonly unknown[]).map((choice) =>
-          filterPiece(dialect, alias, { column, operator: 'equals', value: choice }),
-        ),
-      );
+      return amongThese(dialect, alias, column, value as readonly unknown[]);
     case 'atLeast':
       return sql`${dialect.ordered(column, ref)} >= ${dialect.comparable(column.type, value)}`;
     case 'atMost':
@@ -71,10 +98,12 @@ export const afterPiece = (
   alias: string,
   order: readonly SortKey[],
   values: readonly unknown[],
+  standings: readonly Standing[] = [],
 ): Piece => {
   const refs = order.map(({ column }) => dialect.ordered(column, refOf(alias, column.stored)));
   const same = (i: number): Piece => {
     const [ref, value, type] = [refs[i] ?? NOTHING, values[i], order[i]?.column.type];
+    if (standings[i] === 'below' || standings[i] === 'above') return NOTHING;
     return value === null || type === undefined
       ? sql`${ref} is null`
       : sql`${ref} = ${dialect.comparable(type, value)}`;
@@ -83,6 +112,9 @@ export const afterPiece = (
     const [ref, value, key] = [refs[i] ?? NOTHING, values[i], order[i]];
     // Nulls come last: nothing is behind them.
     if (value === null || key === undefined) return NOTHING;
+    const ends = key.descending ? 'below' : 'above';
+    if (standings[i] === ends) return key.column.nullable ? sql`${ref} is null` : NOTHING;
+    if (standings[i] === 'below' || standings[i] === 'above') return EVERYTHING;
     const comparable = dialect.comparable(key.column.type, value);
     const further = key.descending ? sql`${ref} < ${comparable}` : sql`${ref} > ${comparable}`;
     return key.column.nullable ? sql`(${further} or ${ref} is null)` : further;

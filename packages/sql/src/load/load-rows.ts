@@ -2,6 +2,7 @@ import type { LoadPlan } from 'gribo';
 import { type LoadLink, type RowQuery, wholeOrder } from 'gribo/kit';
 import { type RawBuilder, sql } from 'kysely';
 import type { Piece, SqlDialect } from '../dialects/dialect.js';
+import type { Standing } from '../kinds/capacity.js';
 import { afterPiece, allOf, amongPiece, filterPiece, orderPiece } from './conditions.js';
 import {
   type PreparedCache,
@@ -20,6 +21,11 @@ export type Run = (statement: RawBuilder<FlatRow>) => Promise<readonly FlatRow[]
 export interface Loading extends PrepareSettings {
   readonly run: Run;
   readonly cache: PreparedCache;
+}
+
+/** Rows, and where the values that they come after stand in their columns; left out: among them. */
+export interface AskedQuery extends RowQuery {
+  readonly standings?: readonly Standing[];
 }
 
 const where = (conditions: Piece | undefined): Piece =>
@@ -55,12 +61,13 @@ const kept = <K extends LoadPlan | LoadLink, P extends PreparedRows>(
  * Loads what a plan says: one statement for the rows and what is behind their to-one links, one for
  * each to-many link, however many rows there are.
  */
-export const loadRows = async (loading: Loading, plan: LoadPlan, query: RowQuery): Promise<MadeRow[]> => {
+export const loadRows = async (loading: Loading, plan: LoadPlan, query: AskedQuery): Promise<MadeRow[]> => {
   const { dialect, run } = loading;
   const { alias, node, head } = kept(loading, plan, () => prepareRows(loading, plan));
   const order = wholeOrder(loading.entityOf(plan.entity), query.sort ?? []);
   const conditions = (query.where ?? []).map((filter) => filterPiece(dialect, alias, filter));
-  if (query.after !== undefined) conditions.push(afterPiece(dialect, alias, order, query.after));
+  if (query.after !== undefined)
+    conditions.push(afterPiece(dialect, alias, order, query.after, query.standings));
   const flat = await run(
     sql<FlatRow>`${head}${where(allOf(conditions))}\norder by ${orderPiece(dialect, alias, order)}${limits(query, dialect)}`,
   );

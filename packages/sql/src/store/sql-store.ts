@@ -17,13 +17,15 @@ import {
   wholeOrder,
 } from 'gribo/kit';
 import { CompiledQuery, type RawBuilder, sql } from 'kysely';
+import { Capacities } from '../capacity/capacities.js';
 import type { Changing, Done } from '../change/changing.js';
-import { RowWork } from '../change/row-work.js';
+import { conflictOf, RowWork } from '../change/row-work.js';
 import type { SqlDialect } from '../dialects/dialect.js';
 import { dialectOf } from '../dialects/dialects.js';
+import { StatementError } from '../errors/statement-error.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';
 import { allOf, filterPiece } from '../load/conditions.js';
-import { type Loading, loadRows } from '../load/load-rows.js';
+import { type AskedQuery, type Loading, loadRows } from '../load/load-rows.js';
 import type { PreparedCache } from '../load/prepare.js';
 import type { FlatRow, Strategy } from '../load/selecting.js';
 import { type Drift, drift } from '../scan/drift.js';
@@ -48,6 +50,12 @@ export interface SqlStoreOptions {
   readonly log?: (statement: Statement) => void;
   /** Whether `close` ends the Kysely instance too. Default: true. */
   readonly closes?: boolean;
+}
+
+/** What a database is asked, and whether it alone can tell if the values in it are any. */
+interface Asked {
+  readonly query: AskedQuery;
+  readonly isUnsure: boolean;
 }
 
 /** A change that was turned away by what its guard found: the transaction is undone, and nothing was wrong. */
@@ -80,6 +88,7 @@ class KyselyStore implements SqlStore {
   readonly #listeners = new Set<(statement: Statement) => void>();
   readonly #model: LinkedEntities;
   readonly #closes: boolean;
+  #capacities: Promise<Capacities> | null = null;
 
   constructor(model: LinkedEntities, kysely: AnyKysely, options: SqlStoreOptions) {
     this.#entities = new Map(Object.values(model).map((linked) => [linked.entity.name, linked]));
@@ -92,8 +101,10 @@ class KyselyStore implements SqlStore {
     this.#closes = options.closes ?? true;
   }
 
-  list(plan: LoadPlan, query: RowQuery = {}): Promise<readonly object[]> {
-    return loadRows(this.#loading(this.#kysely), plan, query);
+  async list(plan: LoadPlan, query: RowQuery = {}): Promise<readonly object[]> {
+    const asked = await this.#askable(plan.entity, query);
+    if (asked === null) return [];
+    return this.#found(asked, () => loadRows(this.#loading(this.#kysely), plan, asked.query), []);
   }
 
   async *stream(plan: LoadPlan, query: RowQuery = {}): AsyncGenerator<object> {
@@ -122,17 +133,20 @@ class KyselyStore implements SqlStore {
 
   async count(entity: string, where: readonly RowFilter[] = []): Promise<number> {
     const { table } = this.#linked(entity).entity;
-    const conditions = allOf(where.map((filter) => filterPiece(this.#dialect, 't0', filter)));
-    const filtered = conditions === undefined ? sql`` : sql` where ${conditions}`;
-    const { rows } = await this.#execute(
-      this.#kysely,
-      sql<FlatRow>`select count(*) as many from ${sql.table(table)} as t0${filtered}`,
+    const asked = await this.#askable(entity, { where });
+    if (asked === null) return 0;
+    const conditions = allOf(
+      (asked.query.where ?? []).map((filter) => filterPiece(this.#dialect, 't0', filter)),
     );
-    return Number(rows[0]?.['many']);
+    const filtered = conditions === undefined ? sql`` : sql` where ${conditions}`;
+    const counted = sql<FlatRow>`select count(*) as many from ${sql.table(table)} as t0${filtered}`;
+    const run = async (): Promise<number> =>
+      Number((await this.#execute(this.#kysely, counted)).rows[0]?.['many']);
+    return this.#found(asked, run, 0);
   }
 
   async read(plan: LoadPlan, key: Key, where: readonly RowFilter[] = []): Promise<object | null> {
-    const [row] = await this.#byKey(this.#kysely, plan, key, where);
+    const [row] = await this.list(plan, { where: [...this.#keyed(plan, key), ...where], limit: 1 });
     return row ?? null;
   }
 
@@ -190,7 +204,10 @@ class KyselyStore implements SqlStore {
   async #executeQuery(kysely: AnyKysely, query: CompiledQuery<unknown>): Promise<Done> {
     const start = performance.now();
     // Whoever asks for rows knows what is in them.
-    const { rows, insertId } = await kysely.executeQuery<FlatRow>(query as CompiledQuery<FlatRow>);
+    const running = kysely.executeQuery<FlatRow>(query as CompiledQuery<FlatRow>);
+    const { rows, insertId } = await running.catch((error: unknown) => {
+      throw new StatementError(this.#dialect.failure(error), query.sql);
+    });
     if (this.#listeners.size > 0) {
       const { sql: text, parameters } = query;
       const statement = { sql: text, parameters, milliseconds: performance.now() - start };
@@ -199,46 +216,95 @@ class KyselyStore implements SqlStore {
     return { rows, insertId };
   }
 
-  #byKey(
-    kysely: AnyKysely,
-    plan: LoadPlan,
-    key: Key,
-    where: readonly RowFilter[],
-  ): Promise<readonly object[]> {
+  #keyed(plan: LoadPlan, key: Key): readonly RowFilter[] {
     const { entity } = this.#linked(plan.entity);
-    const keyed = entity.columns
+    return entity.columns
       .filter((column) => column.key)
       .map((column, i): RowFilter => ({ column, operator: 'equals', value: key[i] }));
-    return loadRows(this.#loading(kysely), plan, { where: [...keyed, ...where], limit: 1 });
+  }
+
+  #opened(): Promise<Capacities> {
+    this.#capacities ??= Capacities.read(this.#entities.values(), this.#dialect, this.#kysely).catch(
+      (error: unknown) => {
+        // The next request tries again.
+        this.#capacities = null;
+        throw error instanceof GriboError ? error : new StatementError(this.#dialect.failure(error), null);
+      },
+    );
+    return this.#capacities;
+  }
+
+  /** What the database is asked; null where no row can be what is looked for. */
+  async #askable(entity: string, query: RowQuery): Promise<Asked | null> {
+    const { where = [], sort = [], after } = query;
+    if (where.length === 0 && after === undefined) return { query, isUnsure: false };
+    const capacities = await this.#opened();
+    const askable = capacities.askable(entity, where);
+    if (askable === null) return null;
+    const asked = { ...query, where: askable.where };
+    if (after === undefined) return { query: asked, isUnsure: askable.isUnsure };
+    const standings = capacities.standings(entity, wholeOrder(this.#linked(entity).entity, sort), after);
+    if (standings.includes('nowhere')) return null;
+    const isUnsure = askable.isUnsure || standings.includes('unsure');
+    return { query: { ...asked, standings }, isUnsure };
+  }
+
+  /** What is found; nothing where only the database could tell that a value is none of its column's. */
+  async #found<T>({ isUnsure }: Asked, find: () => Promise<T>, nothing: T): Promise<T> {
+    try {
+      return await find();
+    } catch (error) {
+      if (isUnsure && error instanceof StatementError && error.isAboutValue) return nothing;
+      throw error;
+    }
   }
 
   /** Runs the plan of a change in one transaction. @returns the row it is about; null where there is none */
   async #run(wanted: WantedChange, guard: Guard = {}): Promise<Values | null> {
     const plan = planChange(this.#model, wanted);
     const key = wanted.operation === 'create' ? [] : (wanted.key as Key);
+    // Asked before the transaction takes its connection: there may be no other.
+    const capacities = await this.#opened();
+    const askable = capacities.askable(wanted.entity, guard.where ?? []);
+    if (askable === null) return null;
+    const held = { ...guard, where: askable.where };
+    let thrown: unknown = null;
     try {
       return await this.#kysely.transaction().execute(async (transaction) => {
-        const row = await this.#runIn(transaction, plan, guard, key);
-        // Nothing is changed where there is no such row: what was locked for it is let go.
-        if (row === null) throw new NoSuchRow();
-        return row;
+        try {
+          const row = await this.#runIn(this.#changing(transaction, capacities), plan, held, key);
+          // Nothing is changed where there is no such row: what was locked for it is let go.
+          if (row === null) throw new NoSuchRow();
+          return row;
+        } catch (error) {
+          thrown = error;
+          throw error;
+        }
       });
     } catch (error) {
       if (error instanceof NoSuchRow) return null;
-      throw error;
+      throw error === thrown ? error : this.#committing(wanted.entity, error);
     }
   }
 
+  /** What was thrown where a transaction begins or ends: what is checked last may be found wrong only then. */
+  #committing(name: string, error: unknown): GriboError {
+    const failed = new StatementError(this.#dialect.failure(error), null);
+    const { violation } = failed;
+    return violation === null ? failed : conflictOf(this.#linked(name).entity, violation, failed);
+  }
+
   async #runIn(
-    transaction: AnyKysely,
+    changing: Changing,
     plan: ChangePlan,
     { where = [], check }: Guard,
     key: Key,
   ): Promise<Values | null> {
     const conditions = where.map((filter) => filterPiece(this.#dialect, 't0', filter));
-    const work = new RowWork(this.#changing(transaction), conditions, async () => {
+    const work = new RowWork(changing, conditions, async () => {
       if (check === undefined) return;
-      const [loaded] = await this.#byKey(transaction, check.plan, key, []);
+      const query = { where: this.#keyed(check.plan, key), limit: 1 };
+      const [loaded] = await loadRows(changing.loading, check.plan, query);
       if (loaded !== undefined) check.row(loaded);
     });
     const run = runChange(plan);
@@ -247,8 +313,10 @@ class KyselyStore implements SqlStore {
     return next.value;
   }
 
-  #changing(transaction: AnyKysely): Changing {
+  #changing(transaction: AnyKysely, capacities: Capacities): Changing {
     return {
+      capacities,
+      loading: this.#loading(transaction),
       dialect: this.#dialect,
       entities: this.#entities,
       execute: (statement) => this.#execute(transaction, statement),

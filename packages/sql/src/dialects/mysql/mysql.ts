@@ -1,11 +1,15 @@
 import { MysqlAdapter, sql } from 'kysely';
+import type { Violation } from '../../errors/statement-error.js';
 import { type Form, formOf } from '../../kinds/kinds.js';
-import type { Piece, SqlDialect, Violation } from '../dialect.js';
+import type { Piece, SqlDialect } from '../dialect.js';
+import { failureOf } from '../failure-of.js';
 import { decodeValue, encodeValue, likePattern } from '../forms.js';
+import { mysqlCapacities } from './mysql-capacities.js';
 import { openMysql } from './open-mysql.js';
 import { readMysql } from './read-mysql.js';
 
 interface MysqlError {
+  readonly code?: string;
   readonly errno?: number;
   readonly sqlMessage?: string;
   readonly message?: string;
@@ -22,7 +26,21 @@ const REASONS: Readonly<Record<number, Violation['reason']>> = {
   1265: 'value',
   3819: 'value',
   4025: 'value',
+  1366: 'value',
+  1292: 'value',
+  1525: 'value',
+  3140: 'value',
 };
+
+/** Those that are about a value that is none of its column's. */
+const ABOUT_VALUE = [1267, 1270, 1271, 1366, 1292, 1525, 1264];
+
+/** Those whose messages name things of the database, and quote no value: connections, names, rights, locks. */
+const PLAIN = [1040, 1044, 1045, 1049, 1054, 1142, 1146, 1158, 1159, 1160, 1161, 1203, 1205, 1213];
+
+/** The constraint that a message names. */
+const constraintIn = (message: string): string | null =>
+  /CONSTRAINT [`']([^`']+)[`']/i.exec(message)?.[1] ?? /for key '([^']*)'/.exec(message)?.[1] ?? null;
 
 /** What a message names: the columns of a foreign key, the index of a duplicate, a column. */
 const columnsIn = (message: string): string[] => {
@@ -36,6 +54,9 @@ const columnsIn = (message: string): string[] => {
 
 /** Moments are kept without a zone, in UTC. */
 const stored = (moment: Date): string => moment.toISOString().replace('T', ' ').replace('Z', '');
+
+/** The bytes of a text, whatever character set its column has. */
+const exactly = (ref: Piece): Piece => sql`cast(convert(${ref} using utf8mb4) as binary)`;
 
 const asText = (ref: Piece): Piece => sql`cast(${ref} as char)`;
 
@@ -65,8 +86,8 @@ export const mysql: SqlDialect = {
     formOf(type) === 'moment' ? sql`left(date_format(${ref}, '%Y-%m-%d %H:%i:%s.%f'), 23)` : ref,
   comparable: (type, value) => {
     const encoded = encodeValue(type, value, stored);
-    // As text, a whole number would be compared inexactly.
-    if (formOf(type) === 'whole') return sql`cast(${encoded} as signed)`;
+    // As text, a whole number would be compared inexactly; as a signed one, the upper half of the unsigned wrongly.
+    if (formOf(type) === 'whole') return sql`cast(${encoded} as decimal(65))`;
     if (formOf(type) === 'decimal') return sql`cast(${encoded} as decimal(65, 20))`;
     return sql`${encoded}`;
   },
@@ -74,14 +95,17 @@ export const mysql: SqlDialect = {
     const isText = type.kind === 'text' || type.kind === 'oneOf';
     const same = sql`${ref} = ${mysql.comparable(type, value)}`;
     // Most collations take different letters for the same; the second comparison does not.
-    return isText ? sql`(${same} and cast(${ref} as binary) = cast(${value} as binary))` : same;
+    return isText ? sql`(${same} and ${exactly(ref)} = cast(${value} as binary))` : same;
   },
   contains: (ref, value) =>
-    sql`lower(${ref}) collate utf8mb4_bin like ${likePattern(value)} collate utf8mb4_bin escape '!'`,
-  among: ({ type }, ref, values) =>
-    values.length === 0
-      ? sql`1 = 0`
-      : sql`${ref} in (${sql.join(values.map((value) => mysql.comparable(type, value)))})`,
+    sql`lower(convert(${ref} using utf8mb4)) collate utf8mb4_bin like ${likePattern(value)} collate utf8mb4_bin escape '!'`,
+  among: ({ type }, ref, values) => {
+    if (values.length === 0) return sql`1 = 0`;
+    const same = sql`${ref} in (${sql.join(values.map((value) => mysql.comparable(type, value)))})`;
+    if (type.kind !== 'text' && type.kind !== 'oneOf') return same;
+    const exact = values.map((value) => sql`cast(${value} as binary)`);
+    return sql`(${same} and ${exactly(ref)} in (${sql.join(exact)}))`;
+  },
   orderBy: (expression, descending, nullable) => {
     const order = descending ? sql`${expression} desc` : expression;
     return nullable ? sql`${expression} is null, ${order}` : order;
@@ -96,9 +120,16 @@ export const mysql: SqlDialect = {
     tells: 'first',
     step: sql`select @@auto_increment_increment as step`,
   },
-  violation: (error) => {
-    const { errno = 0, sqlMessage, message = '' } = error as MysqlError;
+  capacities: mysqlCapacities,
+  failure: (error) => {
+    const { code = '', errno = 0, sqlMessage, message = '' } = error as MysqlError;
     const reason = REASONS[errno];
-    return reason === undefined ? null : { reason, columns: columnsIn(sqlMessage ?? message) };
+    const text = sqlMessage ?? message;
+    return {
+      ...failureOf(error, code, PLAIN.includes(errno) ? text : null),
+      constraint: reason === undefined ? null : constraintIn(text),
+      violation: reason === undefined ? null : { reason, columns: columnsIn(text) },
+      isAboutValue: ABOUT_VALUE.includes(errno),
+    };
   },
 };

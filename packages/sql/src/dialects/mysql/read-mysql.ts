@@ -10,6 +10,7 @@ import {
 import type { DatabaseSchema, ScannedColumn } from '../../catalogue/database-schema.js';
 import { typeOf, unknownType } from '../../catalogue/type-of.js';
 import type { AnyKysely } from '../../kysely/any-kysely.js';
+import { labelsIn } from './labels-in.js';
 
 const IS_MADE = /current_timestamp|now\(|uuid\(/i;
 
@@ -21,8 +22,7 @@ const columnOf = (
   const name = String(row['name']);
   const said = String(row['whole_type']);
   const isUuid = /^char\(36\)$/i.test(said);
-  const labels = /^enum\((.*)\)$/i.exec(said)?.[1]?.match(/'(?:[^']|'')*'/g);
-  const listed = labels?.map((label) => label.slice(1, -1).replaceAll("''", "'")) ?? choices.get(name);
+  const listed = labelsIn(said) ?? choices.get(name);
   const known = typeOf({
     name: /^tinyint\(1\)$/i.test(said)
       ? 'boolean'

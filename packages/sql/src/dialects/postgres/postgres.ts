@@ -1,8 +1,11 @@
 import { PostgresAdapter, sql } from 'kysely';
+import type { Violation } from '../../errors/statement-error.js';
 import { type Form, formOf } from '../../kinds/kinds.js';
-import type { Piece, SqlDialect, Violation } from '../dialect.js';
+import type { Piece, SqlDialect } from '../dialect.js';
+import { failureOf } from '../failure-of.js';
 import { decodeValue, encodeValue, likePattern } from '../forms.js';
 import { openEmbedded, openPostgres } from './open-postgres.js';
+import { postgresCapacities } from './postgres-capacities.js';
 import { readPostgres } from './read-postgres.js';
 
 /** The fields that PostgreSQL's errors have, whatever the driver. */
@@ -10,6 +13,8 @@ interface PostgresError {
   readonly code?: string;
   readonly detail?: string;
   readonly column?: string;
+  readonly constraint?: string;
+  readonly message?: string;
 }
 
 /** Classes of errors (appendix A of its manual) that mean that a value or row does not fit. */
@@ -22,7 +27,16 @@ const REASONS: Readonly<Record<string, Violation['reason']>> = {
   '22003': 'value',
   '22021': 'value',
   '22P05': 'value',
+  '22P02': 'value',
+  '22007': 'value',
+  '22008': 'value',
 };
+
+/** Those that are about a value that is none of its column's. */
+const ABOUT_VALUE = ['22003', '22021', '22P05', '22P02', '22007', '22008'];
+
+/** Classes whose messages name things of the database, and quote no value: connections, names, rights, resources. */
+const PLAIN = /^(?:08|0A|25|28|3D|3F|40|42|53|54|55|57|58)/;
 
 const keyColumns = (detail = ''): string[] => {
   const [, names = ''] = /^Key \(([^)]*)\)=/.exec(detail) ?? [];
@@ -84,7 +98,13 @@ export const postgres: SqlDialect = {
   },
   contains: (ref, value) =>
     hasNull(value) ? NOTHING : sql`lower(${ref}) like ${likePattern(value)} escape '!'`,
-  among: ({ type }, ref, values) => sql`${ref} = any(${values.map((value) => postgres.encode(type, value))})`,
+  among: ({ type }, ref, values) => {
+    const held = values.filter((value) => !hasNull(value));
+    if (held.length === 0) return NOTHING;
+    // Not every driver knows how to write an array of a type that the database's users made.
+    if (formOf(type) === 'choice') return sql`${ref} in (${sql.join(held)})`;
+    return sql`${ref} = any(${held.map((value) => postgres.encode(type, value))})`;
+  },
   orderBy: (expression, descending, nullable) => {
     if (!descending) return expression;
     return nullable ? sql`${expression} desc nulls last` : sql`${expression} desc`;
@@ -100,10 +120,16 @@ export const postgres: SqlDialect = {
     tells: 'inOrder',
     step: null,
   },
-  violation: (error) => {
-    const { code = '', detail, column } = error as PostgresError;
+  capacities: postgresCapacities,
+  failure: (error) => {
+    const { code = '', detail, column, constraint = null, message = '' } = error as PostgresError;
     const reason = REASONS[code];
-    if (reason === undefined) return null;
-    return { reason, columns: column === undefined ? keyColumns(detail) : [column] };
+    const columns = column === undefined ? keyColumns(detail) : [column];
+    return {
+      ...failureOf(error, code, PLAIN.test(code) ? message : null),
+      constraint,
+      violation: reason === undefined ? null : { reason, columns },
+      isAboutValue: ABOUT_VALUE.includes(code),
+    };
   },
 };

@@ -1,6 +1,9 @@
 import { SqliteAdapter, sql } from 'kysely';
+import type { Violation } from '../../errors/statement-error.js';
+import { everything, integers } from '../../kinds/capacity.js';
 import { formOf } from '../../kinds/kinds.js';
-import type { SqlDialect, Violation } from '../dialect.js';
+import type { SqlDialect } from '../dialect.js';
+import { failureOf } from '../failure-of.js';
 import { decodeValue, encodeValue } from '../forms.js';
 import { openSqlite } from './open-sqlite.js';
 import { readSqlite } from './read-sqlite.js';
@@ -67,7 +70,10 @@ export const sqlite: SqlDialect = {
       return typeof encoded === 'bigint' ? String(encoded) : JSON.stringify(encoded);
     });
     // One parameter, however many values there are.
-    return sql`${ref} in (select value from json_each(${`[${texts.join()}]`}))`;
+    const list = `[${texts.join()}]`;
+    return formOf(type) === 'decimal'
+      ? sql`cast(${ref} as real) in (select cast(value as real) from json_each(${list}))`
+      : sql`${ref} in (select value from json_each(${list}))`;
   },
   orderBy: (expression, descending, nullable) => {
     const order = descending ? sql`${expression} desc` : expression;
@@ -83,9 +89,22 @@ export const sqlite: SqlDialect = {
     tells: 'anyOrder',
     step: null,
   },
-  violation: (error) => {
+  // It keeps what it is given, but for whole numbers of more than 64 bits.
+  capacities: {
+    columns: null,
+    of: ({ kind }) => (kind === 'integer' || kind === 'bigint' ? integers(64) : everything),
+  },
+  failure: (error) => {
     const { code = '', message = '' } = error as SqliteError;
     const reason = REASONS[code];
-    return reason === undefined ? null : { reason, columns: columnsIn(message) };
+    const columns = columnsIn(message);
+    // Its messages name tables and columns; what a trigger says, it says under a code of its own.
+    const isPlain =
+      code !== 'SQLITE_CONSTRAINT_TRIGGER' && (code !== 'SQLITE_CONSTRAINT' || columns.length > 0);
+    return {
+      ...failureOf(error, code, isPlain ? message : null),
+      violation: reason === undefined ? null : { reason, columns },
+      isAboutValue: code === 'SQLITE_MISMATCH',
+    };
   },
 };

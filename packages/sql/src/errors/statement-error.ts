@@ -1,0 +1,58 @@
+import { type ConflictReason, GriboError } from 'gribo';
+
+/** What is known of a statement that failed, without any value of it. */
+export interface StatementFailure {
+  /** The SQLSTATE, the database's own number, or the code of the connection. */
+  readonly state: string;
+  /** The constraint that was broken; null where the database names none. */
+  readonly constraint: string | null;
+  /** The database's words; null where they could quote a value. */
+  readonly said: string | null;
+  /** What does not fit, where it is about a change; null for anything else. */
+  readonly violation: Violation | null;
+  /** Whether it is about a value that is none of its column's. */
+  readonly isAboutValue: boolean;
+}
+
+/** What does not fit of a change: columns by their stored names. */
+export interface Violation {
+  readonly reason: ConflictReason;
+  readonly columns: readonly string[];
+}
+
+/**
+ * A statement failed. What the driver says of it may quote values, so it is left out: neither this error nor its
+ * cause holds one.
+ *
+ * @example
+ * store.create('vessel', change).catch((error) => { if (error.code === 'STATEMENT') report(error.state, error.constraint) })
+ */
+export class StatementError extends GriboError {
+  static {
+    StatementError.prototype.name = 'StatementError';
+  }
+  readonly state: string;
+  readonly constraint: string | null;
+  /** The statement, with marks in the place of its values; null where none was sent. */
+  readonly statement: string | null;
+
+  /** What does not fit; null where it is not about a change. */
+  readonly violation: Violation | null;
+  /** Whether it is about a value that is none of its column's. */
+  readonly isAboutValue: boolean;
+
+  constructor(failure: StatementFailure, statement: string | null) {
+    const { state, constraint, said } = failure;
+    const broken = constraint === null ? '' : `, constraint ${constraint}`;
+    super(
+      'STATEMENT',
+      'database',
+      `a statement failed (${state}${broken})${said === null ? '' : `: ${said}`}`,
+    );
+    this.state = state;
+    this.constraint = constraint;
+    this.statement = statement;
+    this.violation = failure.violation;
+    this.isAboutValue = failure.isAboutValue;
+  }
+}
