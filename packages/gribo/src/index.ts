@@ -167,7 +167,7 @@ export {
   type SyntaxWanted,
   type Wanted,
 } from './read/issue.js';
-export { type Reader, type ReaderPolicies, type ReadResult, reader } from './read/reader.js';
+export { type BodyLimits, type Reader, type ReaderPolicies, type ReadResult, reader } from './read/reader.js';
 export { sayIssue } from './read/say-issue.js';
 export { resolve } from './resolve/resolve.js';
 export type { Accepted, ReviewFinding, Severity } from './review/finding.js';

@@ -35,6 +35,7 @@ describeLayout(
       'content-type',
       'csv-stringify',
       'fast-xml-parser',
+      'saxes',
       'negotiator',
     ],
     'node:',

@@ -11,6 +11,22 @@ const isEscaped = (text: string, at: number): boolean => {
 
 const isSpace = (code: number): boolean => code === 32 || code === 10 || code === 13 || code === 9;
 
+const COMMA = 44;
+const BRACKET = 91;
+const BRACE = 123;
+
+/** Whether a JSON text could have more members and items than so many; characters in its strings count too. */
+export const mayHaveMore = (text: string, most: number): boolean => {
+  // Each of them takes two characters at least.
+  if (text.length <= most * 2) return false;
+  let found = 0;
+  for (let at = 0; at < text.length; at++) {
+    const code = text.charCodeAt(at);
+    if ((code === COMMA || code === BRACKET || code === BRACE) && ++found > most) return true;
+  }
+  return false;
+};
+
 /**
  * How many members the objects in a JSON text have, as they were written: more than the parsed
  * value has where one is there twice. The text is known to be JSON.

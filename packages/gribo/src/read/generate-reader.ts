@@ -137,7 +137,9 @@ class InputProgram {
         if (node.link.kind !== 'toMany') {
           return out.line(`${target}=${read}(${value},s);if(${target}===undefined)return;`);
         }
-        out.line(`if(!Array.isArray(${value}))return;${target}=[];s.items+=${value}.length;`);
+        out.line(
+          `if(!Array.isArray(${value}))return;${target}=[];s.items+=${value}.length;s.rows+=${value}.length;`,
+        );
         const item = `const x=${read}(${value}[i],s);if(x===undefined)return;${target}.push(x);`;
         return out.line(`for(let i=0;i<${value}.length;i++){${item}}`);
       }

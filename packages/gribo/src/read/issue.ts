@@ -36,10 +36,11 @@ export interface IssueLimits {
   readonly conversion?: string;
   /** The entity whose rows have it set once, when they are created. */
   readonly entity?: string;
-  /** The most bytes, levels, members and items of a body, and the most issues that are told. */
+  /** The most bytes, levels, members and items, nested rows of a body, and the most issues that are told. */
   readonly bytes?: number;
   readonly depth?: number;
   readonly items?: number;
+  readonly rows?: number;
   readonly issues?: number;
 }
 
@@ -112,7 +113,7 @@ export const bareIssue = (
 export const spoken = (issue: BareIssue, say: SayIssue): Issue => {
   const { pointer, code, wanted, limits, near, reason } = issue;
   return freeze({
-    pointer,
+    pointer: cut(pointer, LONGEST_POINTER),
     code,
     message: say(issue),
     ...(wanted === null ? {} : { wanted }),
@@ -134,7 +135,11 @@ export const pointerPart = (name: string | number): string =>
 
 const LONGEST = 40;
 
-const cut = (text: string): string => (text.length > LONGEST ? `${text.slice(0, LONGEST)}…` : text);
+const cut = (text: string, longest = LONGEST): string =>
+  text.length > longest ? `${text.slice(0, longest)}…` : text;
+
+/** No pointer to a member that is there is longer; one to what a caller made up is cut. */
+const LONGEST_POINTER = 1000;
 
 /** What came, as data. */
 export const cameOf = (value: unknown): Came => {
@@ -144,7 +149,8 @@ export const cameOf = (value: unknown): Came => {
   if (value instanceof ExactNumber) return { kind: 'number', text: cut(value.text) };
   switch (typeof value) {
     case 'string':
-      return { kind: 'text', text: cut(JSON.stringify(value)) };
+      // Only as much of it is escaped as is shown.
+      return { kind: 'text', text: cut(JSON.stringify(cut(value, LONGEST + 1))) };
     case 'number':
       return { kind: 'number', text: Object.is(value, -0) ? '-0' : String(value) };
     case 'bigint':

@@ -36,6 +36,17 @@ const ESCAPES: Readonly<Record<string, string>> = {
   t: '\t',
 };
 
+/** Where the quote is that ends a string, looked for from inside it; -1 where there is none. */
+const endOfString = (text: string, from: number): number => {
+  for (let at = from; at < text.length; at++) {
+    const code = text.charCodeAt(at);
+    if (code === 34) return at;
+    // What is escaped ends nothing.
+    if (code === 92) at++;
+  }
+  return -1;
+};
+
 /** Parses strictly (RFC 8259): no member twice, no number changed, nothing deeper or larger than allowed. */
 class JsonParser {
   readonly #text: string;
@@ -179,14 +190,31 @@ class JsonParser {
   }
 
   #string(): string {
-    this.#at++;
+    const start = this.#at++;
     let made = this.#match(PLAIN);
+    if (this.#take('"')) return made;
+    const whole = this.#escaped(start);
+    if (whole !== undefined) return whole;
     while (!this.#take('"')) {
       if (!this.#take('\\')) throw this.#syntax('quote');
       made += this.#escape();
       made += this.#match(PLAIN);
     }
     return made;
+  }
+
+  /** A string with escapes in it, if it is right; what is wrong with one, `#escape` finds. */
+  #escaped(start: number): string | undefined {
+    const end = endOfString(this.#text, this.#at);
+    if (end === -1) return undefined;
+    try {
+      const made: unknown = JSON.parse(this.#text.slice(start, end + 1));
+      if (typeof made !== 'string') return undefined;
+      this.#at = end + 1;
+      return made;
+    } catch {
+      return undefined;
+    }
   }
 
   #escape(): string {

@@ -6,6 +6,8 @@ export interface Seen {
   /** Members of objects and items of arrays. */
   members: number;
   items: number;
+  /** Rows of nested to-many inputs; they are items too. */
+  rows: number;
   /** The levels of the deepest JSON value. */
   depth: number;
   /** Whether a text in a JSON value has half a character, which no UTF-8 can write. */
@@ -47,4 +49,4 @@ const whole = (text: string, seen: Seen): string | undefined => {
 };
 
 /** Nothing seen yet. */
-export const nothingSeen = (): Seen => ({ members: 0, items: 0, depth: 0, hasHalf: false });
+export const nothingSeen = (): Seen => ({ members: 0, items: 0, rows: 0, depth: 0, hasHalf: false });

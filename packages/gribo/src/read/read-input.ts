@@ -44,10 +44,13 @@ export class InputReading {
   readonly issues: Issue[] = [];
   readonly #policies: ReadPolicies;
   readonly #say: SayIssue;
+  readonly #mostRows: number;
+  #rows = 0;
 
-  constructor(policies: ReadPolicies, say: SayIssue) {
+  constructor(policies: ReadPolicies, say: SayIssue, mostRows: number) {
     this.#policies = policies;
     this.#say = say;
+    this.#mostRows = mostRows;
   }
 
   /** The change that the body asks for; to be used only where there are no issues. */
@@ -87,8 +90,9 @@ export class InputReading {
       return this.#refuse(bareIssue(pointer, 'type', { wanted: 'object', came: cameOf(body) }));
     }
     const present = new Set<string>();
+    const known = new Map(fields.map((field) => [field.name, field]));
     for (const name of Object.keys(body)) {
-      const field = fields.find((candidate) => candidate.name === name);
+      const field = known.get(name);
       const at = pointer + pointerPart(name);
       if (field === undefined) this.#unknown(input, fields, name, at, path + name);
       // Null that counts as absent is looked at again below.
@@ -203,6 +207,11 @@ export class InputReading {
     }
     if (!Array.isArray(value)) {
       return this.#refuse(bareIssue(pointer, 'type', { wanted: 'array', came: cameOf(value) }));
+    }
+    this.#rows += value.length;
+    if (this.#rows > this.#mostRows) {
+      this.#add(bareIssue(pointer, 'limit', { limits: { rows: this.#mostRows } }));
+      throw new Enough();
     }
     change.set(
       name,

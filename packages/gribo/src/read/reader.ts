@@ -3,7 +3,7 @@ import type { Change, InputOf } from '../declare/types/input-types.js';
 import type { InputPlan } from '../plan/input-plan.js';
 import { BoundedCache } from '../util/bounded-cache.js';
 import { freeze } from '../util/freeze.js';
-import { countMembers } from './count-members.js';
+import { countMembers, mayHaveMore } from './count-members.js';
 import { depthOf, generateReader, type ReadRight } from './generate-reader.js';
 import { type BareIssue, bareIssue, type Issue, type SayIssue, spoken } from './issue.js';
 import { ParseFailure, parseJson } from './parse-json.js';
@@ -16,17 +16,20 @@ export interface ReaderPolicies extends Partial<ReadPolicies> {
   readonly bytes?: number;
   /** The most objects and arrays inside each other. Default: 32. */
   readonly depth?: number;
-  /** The most members and array items in all. Default: 100,000. */
+  /** The most members and array items in all. Default: 20,000. */
   readonly items?: number;
+  /** The most rows of nested to-many inputs in all: each becomes a row of the store. Default: 1,000. */
+  readonly rows?: number;
   /** Puts issues into other words, or another language. */
   readonly say?: SayIssue;
 }
 
 /** How large a body may be. */
-interface Limits {
+export interface BodyLimits {
   readonly bytes: number;
   readonly depth: number;
   readonly items: number;
+  readonly rows: number;
 }
 
 /** A change that can be stored, or everything that keeps the body from being one. */
@@ -38,6 +41,8 @@ export type ReadResult<T> =
 export interface Reader<T> {
   /** The input as data. */
   readonly plan: InputPlan;
+  /** How large a body may be; formats that are not JSON hold themselves to it while they read. */
+  readonly limits: BodyLimits;
   /** Which engine is at work. */
   readonly engine: EngineName;
   /** Why no code was made; null where it was. */
@@ -92,11 +97,17 @@ const parsedOrNothing = (text: string): unknown => {
 class InputReader {
   readonly #plan: InputPlan;
   readonly #policies: ReadPolicies;
-  readonly #limits: Limits;
+  readonly #limits: BodyLimits;
   readonly #say: SayIssue;
   readonly #program: ReadRight | null;
 
-  constructor(plan: InputPlan, policies: ReadPolicies, limits: Limits, say: SayIssue, engine: EngineName) {
+  constructor(
+    plan: InputPlan,
+    policies: ReadPolicies,
+    limits: BodyLimits,
+    say: SayIssue,
+    engine: EngineName,
+  ) {
     this.#plan = plan;
     this.#policies = policies;
     this.#limits = limits;
@@ -105,8 +116,10 @@ class InputReader {
   }
 
   object(body: unknown): ReadResult<object> {
-    const value = this.#program?.(body, nothingSeen());
-    return value === undefined ? this.#interpreted(body) : { ok: true, value };
+    const seen = nothingSeen();
+    const value = this.#program?.(body, seen);
+    const isRight = value !== undefined && seen.rows <= this.#limits.rows;
+    return isRight ? { ok: true, value } : this.#interpreted(body);
   }
 
   json(body: string | Uint8Array): ReadResult<object> {
@@ -128,19 +141,21 @@ class InputReader {
 
   /** The change of a text in which everything is right: no member is there twice, and it is within the limits. */
   #fromRightText(text: string): object | undefined {
-    if (this.#program === null) return undefined;
+    const { depth, items, rows } = this.#limits;
+    // What may have too many parts is read by what counts them.
+    if (this.#program === null || mayHaveMore(text, items)) return undefined;
     const seen = nothingSeen();
     const value = this.#program(parsedOrNothing(text), seen);
     // Members are counted in JSON only: in any other text the count would find no end.
     if (value === undefined) return undefined;
-    const { depth, items } = this.#limits;
-    const isWithin = seen.members + seen.items <= items && depthOf(this.#plan.fields) + seen.depth <= depth;
-    const isWhole = isWithin && countMembers(text) === seen.members;
+    const isWithin = seen.members + seen.items <= items && seen.rows <= rows;
+    const isShallow = depthOf(this.#plan.fields) + seen.depth <= depth;
+    const isWhole = isWithin && isShallow && countMembers(text) === seen.members;
     return isWhole ? value : undefined;
   }
 
   #interpreted(body: unknown): ReadResult<object> {
-    const reading = new InputReading(this.#policies, this.#say);
+    const reading = new InputReading(this.#policies, this.#say, this.#limits.rows);
     const value = reading.read(this.#plan, body);
     return reading.issues.length > 0 ? { ok: false, issues: freeze(reading.issues) } : { ok: true, value };
   }
@@ -153,7 +168,7 @@ class InputReader {
  *
  * @param input what `input` or `amending` declared
  * @param policies `unknown`, `nulls`, `choices`, `text`: how strictly it reads; `bytes`, `depth`,
- * `items`: how large a body may be; `say`: the words of issues, from their data
+ * `items`, `rows`: how large a body may be; `say`: the words of issues, from their data
  * @param options `engine`: as for `writer`; engines differ in speed only
  * @throws {GriboError} `ENGINE` where `generated` is wanted and the platform forbids it
  * @example
@@ -165,18 +180,14 @@ export const reader = <I extends InputOf<unknown>>(
   options: EngineOptions = {},
 ): Reader<Change<I>> => {
   const { unknown = 'refuse', nulls = 'refuse', choices = 'name', text = 'exact', say = sayIssue } = policies;
-  const { bytes = 1_048_576, depth = 32, items = 100_000 } = policies;
+  const { bytes = 1_048_576, depth = 32, items = 20_000, rows = 1000 } = policies;
+  const limits = freeze({ bytes, depth, items, rows });
   const { engine, because } = engineFor(options.engine);
   const { plan } = input;
-  const reading = new InputReader(
-    plan,
-    { unknown, nulls, choices, text },
-    { bytes, depth, items },
-    say,
-    engine,
-  );
+  const reading = new InputReader(plan, { unknown, nulls, choices, text }, limits, say, engine);
   return freeze({
     plan,
+    limits,
     engine,
     because,
     // That what is read is of the input's type is the law that the tests hold.

@@ -53,9 +53,10 @@ const REASONS: Readonly<Record<string, (reason: IssueReason) => string>> = {
   value: () => 'This value is not taken.',
 };
 
-const limitWords = ({ bytes, depth, items, issues }: IssueLimits): string => {
+const limitWords = ({ bytes, depth, items, rows, issues }: IssueLimits): string => {
   if (bytes !== undefined) return `A body may have at most ${bytes} bytes.`;
   if (items !== undefined) return `A body may have at most ${items} members and items.`;
+  if (rows !== undefined) return `A body may have at most ${rows} rows inside others.`;
   if (issues !== undefined) return `There are more than ${issues} issues.`;
   return `A body may be at most ${depth} levels deep.`;
 };

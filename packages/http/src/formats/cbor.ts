@@ -1,17 +1,12 @@
-import { decode, encode } from 'cborg';
+import { decode, encode, Tokenizer } from 'cborg';
 import { type Format, MalformedBody } from './format.js';
-
-/** No request needs to be deeper. */
-const MOST_LEVELS = 64;
-
-const base64 = (bytes: Uint8Array): string =>
-  btoa(Array.from(bytes, (byte) => String.fromCharCode(byte)).join(''));
+import { PartCount } from './part-count.js';
 
 /** The value as JSON would have it: maps become objects without a prototype, bytes become base64. */
 const jsonReady = (value: unknown, levels: number): unknown => {
   if (levels === 0) throw new MalformedBody({ name: 'levels' });
   if (typeof value === 'bigint') return String(value);
-  if (value instanceof Uint8Array) return base64(value);
+  if (value instanceof Uint8Array) return Buffer.from(value).toString('base64');
   if (Array.isArray(value)) return value.map((item) => jsonReady(item, levels - 1));
   if (!(value instanceof Map)) return value;
   const made = Object.create(null) as Record<string, unknown>;
@@ -22,10 +17,45 @@ const jsonReady = (value: unknown, levels: number): unknown => {
   return made;
 };
 
-const decoded = (body: Uint8Array): unknown => {
+const OPTIONS = {
+  useMaps: true,
+  rejectDuplicateMapKeys: true,
+  retainStringBytes: true,
+  allowBigInt: true,
+  allowIndefinite: true,
+  allowUndefined: true,
+};
+
+const UTF8 = new TextDecoder('utf-8', { fatal: true, ignoreBOM: true });
+
+/** The first byte of U+FEFF, which is taken for a byte order mark and left away. */
+const MARK = 0xef;
+
+/** Counts what it reads, and takes no bytes for text that are none. */
+class CountingTokenizer extends Tokenizer {
+  readonly #parts: PartCount;
+
+  constructor(body: Uint8Array, parts: PartCount) {
+    super(body, OPTIONS);
+    this.#parts = parts;
+  }
+
+  override next(): ReturnType<Tokenizer['next']> {
+    this.#parts.add();
+    const token = super.next();
+    const { value, byteValue } = token;
+    if (typeof value !== 'string' || byteValue === undefined) return token;
+    // What cannot be decoded became U+FFFD; that character may be there too.
+    if (value.includes('\ufffd') || byteValue[0] === MARK) token.value = UTF8.decode(byteValue);
+    return token;
+  }
+}
+
+const decoded = (body: Uint8Array, parts: PartCount): unknown => {
   try {
-    return decode(body, { useMaps: true, rejectDuplicateMapKeys: true });
-  } catch {
+    return decode(body, { ...OPTIONS, tokenizer: new CountingTokenizer(body, parts) });
+  } catch (error) {
+    if (error instanceof MalformedBody) throw error;
     throw new MalformedBody({ name: 'cbor' });
   }
 };
@@ -44,5 +74,9 @@ export const cbor: Format = {
     for await (const rows of sending.batches()) for (const row of rows) yield encode(row);
     yield BREAK;
   },
-  read: (body, reader) => reader.object(jsonReady(decoded(body), MOST_LEVELS)),
+  read: (body, reader) => {
+    // A name and its value are two tokens, and the whole is one.
+    const parts = new PartCount(reader.limits.items * 2 + 1);
+    return reader.object(jsonReady(decoded(body, parts), reader.limits.depth + 1));
+  },
 };

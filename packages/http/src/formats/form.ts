@@ -1,21 +1,33 @@
-import { pointerPart } from 'gribo';
-import type { InputField, InputPlan } from 'gribo/kit';
+import { type BodyLimits, pointerPart } from 'gribo';
+import { type InputField, type InputPlan, ParseFailure, parseJson } from 'gribo/kit';
 import { type Format, MalformedBody, textOf } from './format.js';
+import { PartCount } from './part-count.js';
 
 type Members = Record<string, unknown>;
 
+const PLUS = 43;
+const SPACE = 32;
+
+/** The body with its spaces, for which a plus sign stands: a plus sign itself is escaped. */
+const spaced = (body: Uint8Array): Uint8Array => body.map((byte) => (byte === PLUS ? SPACE : byte));
+
 const decoded = (text: string): string => {
   try {
-    return decodeURIComponent(text.replaceAll('+', ' '));
+    return decodeURIComponent(text);
   } catch {
     throw new MalformedBody({ name: 'escape' });
   }
 };
 
 /** The names and values of a form (WHATWG URL, section 5). */
-const pairsOf = (text: string): Map<string, string> => {
+const pairsOf = (text: string, parts: PartCount): Map<string, string> => {
   const pairs = new Map<string, string>();
-  for (const part of text.split('&')) {
+  for (let start = 0; start <= text.length; ) {
+    const next = text.indexOf('&', start);
+    const end = next === -1 ? text.length : next;
+    const part = text.slice(start, end);
+    start = end + 1;
+    parts.add();
     if (part === '') continue;
     const at = part.indexOf('=');
     const name = decoded(at === -1 ? part : part.slice(0, at));
@@ -26,16 +38,25 @@ const pairsOf = (text: string): Map<string, string> => {
 };
 
 /** The rows of a nested input are JSON text in one field, as in a cell of CSV. */
-const parsedRows = (name: string, text: string): unknown => {
+const parsedRows = (name: string, text: string, limits: BodyLimits): unknown => {
   try {
-    return JSON.parse(text);
-  } catch {
-    throw new MalformedBody({ name: 'field' }, pointerPart(name));
+    return parseJson(text, limits);
+  } catch (error) {
+    if (!(error instanceof ParseFailure)) throw error;
+    const { code, reason, pointer } = error.issue;
+    const isTwice = code === 'syntax' && reason?.name === 'twice';
+    if (isTwice) throw new MalformedBody({ name: 'twice' }, pointerPart(name) + pointer);
+    throw new MalformedBody({ name: code === 'limit' ? 'items' : 'field' }, pointerPart(name));
   }
 };
 
 /** Takes the fields of an input out of the pairs; what is left is unknown. */
-const take = (fields: readonly InputField[], prefix: string, pairs: Map<string, string>): Members => {
+const take = (
+  fields: readonly InputField[],
+  prefix: string,
+  pairs: Map<string, string>,
+  limits: BodyLimits,
+): Members => {
   const made = Object.create(null) as Members;
   for (const { name, node } of fields) {
     const full = prefix + name;
@@ -43,10 +64,10 @@ const take = (fields: readonly InputField[], prefix: string, pairs: Map<string, 
     if (node.kind === 'set') {
       if (text !== undefined) made[name] = text === '' && node.column.nullable ? null : text;
     } else if (node.kind === 'nestedInput' && node.link.kind === 'toMany') {
-      if (text !== undefined) made[name] = parsedRows(full, text);
+      if (text !== undefined) made[name] = parsedRows(full, text, limits);
     } else {
       const inner = node.kind === 'inputGroup' ? node.fields : node.input.fields;
-      const members = take(inner, `${full}.`, pairs);
+      const members = take(inner, `${full}.`, pairs, limits);
       if (Object.keys(members).length > 0) made[name] = members;
     }
     pairs.delete(full);
@@ -54,9 +75,9 @@ const take = (fields: readonly InputField[], prefix: string, pairs: Map<string, 
   return made;
 };
 
-const membersOf = (plan: InputPlan, text: string): Members => {
-  const pairs = pairsOf(text);
-  const members = take(plan.fields, '', pairs);
+const membersOf = (plan: InputPlan, text: string, limits: BodyLimits): Members => {
+  const pairs = pairsOf(text, new PartCount(limits.items));
+  const members = take(plan.fields, '', pairs, limits);
   for (const [name, value] of pairs) members[name] = value;
   return members;
 };
@@ -70,5 +91,5 @@ export const form: Format = {
   mediaTypes: ['application/x-www-form-urlencoded'],
   hasOnlyText: true,
   isFlat: true,
-  read: (body, reader) => reader.object(membersOf(reader.plan, textOf(body))),
+  read: (body, reader) => reader.object(membersOf(reader.plan, textOf(spaced(body)), reader.limits)),
 };

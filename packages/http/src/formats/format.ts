@@ -53,7 +53,8 @@ export interface Format {
 /**
  * A request body is not of the format that its media type says.
  *
- * @param reason why, as data: a short name, which `policies.say` puts into words
+ * @param reason why, as data: a short name, which `policies.say` puts into words; `items` and `levels` for a body of
+ * more than `reader.limits` lets in, which callers are told with 413
  * @param pointer the member that it is about, as a JSON Pointer; left out: the whole body
  * @example
  * throw new MalformedBody({ name: 'yell', line: 3 });

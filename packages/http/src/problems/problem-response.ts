@@ -14,6 +14,20 @@ const wantsXml = (accept: string | null): boolean => {
   return preferred?.endsWith('xml') === true;
 };
 
+/** The most errors that are told, and the most characters of all of them. */
+const MOST = { errors: 101, characters: 65_536 };
+
+/** As many errors as fit: what sent them is not sent back many times its size. */
+const bounded = (errors: Problem['errors']): Problem['errors'] => {
+  let left = MOST.characters;
+  const told = errors.slice(0, MOST.errors);
+  const end = told.findIndex((error) => {
+    left -= JSON.stringify(error).length;
+    return left < 0;
+  });
+  return end === -1 ? told : told.slice(0, Math.max(1, end));
+};
+
 /** The members of a problem (RFC 9457, section 3.1), and `errors` where there are several things to tell. */
 const membersOf = (problem: Problem, instance: string | null): Record<string, unknown> => ({
   type: 'about:blank',
@@ -21,7 +35,7 @@ const membersOf = (problem: Problem, instance: string | null): Record<string, un
   status: problem.status,
   ...(problem.detail === null ? {} : { detail: problem.detail }),
   ...(instance === null ? {} : { instance }),
-  ...(problem.errors.length === 0 ? {} : { errors: problem.errors }),
+  ...(problem.errors.length === 0 ? {} : { errors: bounded(problem.errors) }),
 });
 
 const builder = new XMLBuilder({ ignoreAttributes: false });

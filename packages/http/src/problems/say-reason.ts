@@ -2,13 +2,11 @@ import { type BareIssue, type IssueReason, type SayIssue, sayIssue } from 'gribo
 
 /** Why a body is none of its format, in English; `wanted` of the library's own reasons is the library's to say. */
 const WORDS: Readonly<Record<string, (reason: IssueReason) => string>> = {
-  levels: () => 'The body is too deep.',
   keys: () => 'The keys of a map must be text.',
   cbor: () => 'The body is no CBOR that stands for JSON, or too deep.',
   escape: () => 'The form has an escape that is none.',
   field: () => 'The field must be JSON text.',
-  character: () => 'The body has a character that XML cannot hold.',
-  entity: () => 'The body has an entity that is not declared.',
+  tag: () => 'The body has a tag that is too long.',
   element: () => 'The body has an element twice.',
   doctype: () => 'A body must have no document type.',
   xml: ({ line }) => `The body is no well-formed XML: line ${line}.`,

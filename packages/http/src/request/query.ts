@@ -39,7 +39,13 @@ const namesOf = (text: string): string[] =>
     .map((name) => name.trim())
     .filter((name) => name !== '');
 
+/** Names that are asked for, each once. */
+const namesOnce = (text: string): string[] => [...new Set(namesOf(text))];
+
 const short = (text: string): string => (text.length > 60 ? `${text.slice(0, 60)}…` : text);
+
+/** The most issues of a query that are told. */
+const MOST_ISSUES = 100;
 
 /** Reads a query and gathers everything that is wrong with it. */
 class QueryReading {
@@ -56,6 +62,7 @@ class QueryReading {
     if (unknown === 'refuse') {
       for (const name of pairs.keys()) {
         if (known.includes(name)) continue;
+        if (this.#isFull) break;
         const close = didYouMean(name, known);
         const all = known.length === 0 ? ' It takes none.' : ` There are: ${known.join(', ')}.`;
         this.#refuse(
@@ -76,6 +83,11 @@ class QueryReading {
     };
   }
 
+  /** Whether enough is wrong: what else is, is not told. */
+  get #isFull(): boolean {
+    return this.issues.length === MOST_ISSUES;
+  }
+
   #known(): readonly string[] {
     const { endpoint, isPaged, formatParameter } = this.#rules;
     return [
@@ -88,7 +100,7 @@ class QueryReading {
   }
 
   #names(text: string | undefined): readonly string[] | null {
-    return text === undefined ? null : namesOf(text);
+    return text === undefined ? null : namesOnce(text);
   }
 
   #page(pairs: ReadonlyMap<string, string>): Query['page'] {
@@ -102,6 +114,7 @@ class QueryReading {
   }
 
   #refuse(parameter: string, code: RequestIssue['code'], value: string, message: string): void {
+    if (this.#isFull) return;
     this.issues.push({ parameter: short(parameter), code, value: short(value), message });
   }
 
@@ -135,6 +148,7 @@ class QueryReading {
       const [, name = words, order] = /^(\w+)(?: (asc|desc))?$/.exec(words) ?? [];
       const column = columns.find((candidate) => candidate.name === name);
       if (column !== undefined) return [{ column, descending: order === 'desc' }];
+      if (this.#isFull) return [];
       const close = didYouMean(name, names);
       const all = ` There are: ${names.join(', ')}; add " desc" for the highest first.`;
       this.#refuse(

@@ -1,5 +1,13 @@
 import { parse } from 'content-type';
-import { type Issue, type Reader, type ReadResult, reader, type SayIssue } from 'gribo';
+import {
+  type BareIssue,
+  type BodyLimits,
+  type Issue,
+  type Reader,
+  type ReadResult,
+  reader,
+  type SayIssue,
+} from 'gribo';
 import { bareIssue, type InputPlan, spoken } from 'gribo/kit';
 import { type Format, MalformedBody } from '../formats/format.js';
 import { Problem } from '../problems/problem.js';
@@ -93,13 +101,19 @@ const bytesOf = async (request: Request, limits: Limits): Promise<Uint8Array> =>
   return chunks.length === 1 && only !== undefined ? only : Buffer.concat(chunks, size);
 };
 
-const asResult = (read: () => ReadResult<object>, say: SayIssue): ReadResult<object> => {
+/** The issue for a body that a format could not read, or would not: it is too large or too deep. */
+const issueOf = ({ path, reason }: MalformedBody, { items, depth }: BodyLimits): BareIssue => {
+  if (reason.name === 'items') return bareIssue(path, 'limit', { limits: { items } });
+  if (reason.name === 'levels') return bareIssue(path, 'limit', { limits: { depth } });
+  return bareIssue(path, 'syntax', { reason });
+};
+
+const asResult = (read: () => ReadResult<object>, limits: BodyLimits, say: SayIssue): ReadResult<object> => {
   try {
     return read();
   } catch (error) {
     if (!(error instanceof MalformedBody)) throw error;
-    const { path, reason } = error;
-    return { ok: false, issues: [spoken(bareIssue(path, 'syntax', { reason }), say)] };
+    return { ok: false, issues: [spoken(issueOf(error, limits), say)] };
   }
 };
 
@@ -135,7 +149,7 @@ export const readBody = async (request: Request, plan: InputPlan, settings: Sett
       text: format.hasOnlyText === true ? 'lax' : 'exact',
     },
   );
-  const got = asResult(() => format.read?.(body, reading) ?? { ok: false, issues: [] }, say);
+  const got = asResult(() => format.read?.(body, reading) ?? { ok: false, issues: [] }, reading.limits, say);
   if (got.ok) return got.value;
   throw refused(got.issues);
 };
