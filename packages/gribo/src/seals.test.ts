@@ -3,9 +3,11 @@ import fc from 'fast-check';
 import {
   all,
   any,
+  api,
   asked,
   at,
   audience,
+  collection,
   constant,
   count,
   derive,
@@ -232,6 +234,102 @@ describe('seals', () => {
     for (const wrapper of wrappers) {
       const declared = (): unknown => shape(db.a, (v: Any) => ({ x: wrapper(v, v.secret) }));
       expect(declared, wrapper.toString()).to.throw(/sealed/);
+    }
+  });
+});
+
+describe('links over sealed columns', () => {
+  const people: Any = model(
+    {
+      person: entity('person', { id: integer().key(), name: text() }),
+      profile: entity('profile', { id: integer().key(), about: text() }),
+      letter: entity('letter', {
+        id: integer().key(),
+        subject: text(),
+        writerId: integer().sealed('secret'),
+      }),
+      reading: entity('reading', {
+        letterId: integer().key().sealed('secret'),
+        personId: integer().key(),
+      }),
+    } as Any,
+    {
+      person: {
+        letters: toMany('letter', 'writerId'),
+        profile: toOne('profile', 'id'),
+        read: toMany('letter', { through: 'reading', from: 'personId', to: 'letterId' }),
+      },
+      letter: { writer: toOne('person', 'writerId') },
+    } as Any,
+  );
+  const Person: Any = shape(people.person, (p: Any) => ({ id: p.id, name: p.name }), { name: 'Person' });
+  const Name: Any = shape(people.person, (p: Any) => ({ name: p.name }), { name: 'Name' });
+  const Letter: Any = shape(people.letter, (l: Any) => ({ subject: l.subject }), { name: 'Letter' });
+
+  const messageOf = (declare: () => unknown): string => {
+    try {
+      declare();
+    } catch (error) {
+      return (error as Error).message;
+    }
+    return '';
+  };
+  const letter = (members: (row: Any) => Any): string =>
+    messageOf(() => shape(people.letter, members, { name: 'Shown' }));
+  const person = (members: (row: Any) => Any): string =>
+    messageOf(() => shape(people.person, members, { name: 'Shown' }));
+
+  const sealed = /this column is sealed \(secret\)/;
+
+  it('do not let their key out through the row behind them', () => {
+    expect(letter((l) => ({ by: l.writer.id }))).to.match(sealed);
+    expect(
+      letter((l) => ({ by: l.writer.profile.id })),
+      'by a key that is equal',
+    ).to.match(sealed);
+    expect(letter((l) => ({ by: derive([l.writer.id], text(), String) }))).to.match(sealed);
+    expect(letter((l) => ({ by: Person(l.writer) }))).to.match(sealed);
+    expect(letter((l) => ({ ...Person(l.writer) }))).to.match(sealed);
+    expect(letter((l) => ({ deep: { by: given(audience('x'), Person(l.writer)) } }))).to.match(sealed);
+  });
+
+  it('do not let it out through the rows that they are listed by', () => {
+    expect(person((p) => ({ id: p.id, letters: Letter(p.letters) }))).to.match(sealed);
+    expect(person((p) => ({ last: first(p.letters, Letter) }))).to.match(sealed);
+    expect(person((p) => ({ read: Letter(some(p.read, { limit: 2 })) }))).to.match(sealed);
+    const nested = () =>
+      api({
+        title: 'Letters',
+        version: '1',
+        endpoints: {
+          letters: collection('/people/{writer}/letters', people.letter, {
+            under: 'writer',
+            list: list(Letter),
+          }),
+        },
+      } as Any);
+    expect(messageOf(nested)).to.contain('its path would show writerId, which is sealed');
+  });
+
+  it('show what is equal to no sealed column', () => {
+    expect(letter((l) => ({ by: l.writer.name, also: Name(l.writer) }))).to.equal('');
+    expect(person((p) => ({ many: count(p.letters) }))).to.equal('');
+  });
+
+  it('show the rest to those for whom it is unsealed', () => {
+    const Opened: Any = shape(people.letter, (l: Any) => ({
+      by: unseal('office', l.writer.id),
+      writer: unseal('office', Person(l.writer)),
+    }));
+    const Desk: Any = shape(people.person, (p: Any) => ({ letters: unseal(['office'], Letter(p.letters)) }));
+    const row = { id: 1, subject: 's', writerId: 7, writer: { id: 7, name: 'Orla' } };
+    for (const engine of ENGINES) {
+      const write = (body: Any, audience: string | null, data: object) =>
+        looseWriter(body, engine, { audience } as Any).json(data);
+      expect(write(Opened, 'office', row)).to.equal('{"by":7,"writer":{"id":7,"name":"Orla"}}');
+      expect(write(Opened, 'agent', row)).to.equal('{}');
+      expect(write(Desk, 'office', { id: 7, letters: [row] })).to.equal('{"letters":[{"subject":"s"}]}');
+      expect(write(Desk, null, { id: 7, letters: [row] })).to.equal('{}');
     }
   });
 });

@@ -84,7 +84,7 @@ export type DeclaredNode =
     }
   | { readonly kind: 'cases'; readonly cases: readonly Case[]; readonly otherwise: DeclaredNode | null }
   | { readonly kind: 'given'; readonly condition: ConditionNode; readonly node: DeclaredNode }
-  | { readonly kind: 'unsealed'; readonly audiences: readonly string[]; readonly node: ValueNode }
+  | { readonly kind: 'unsealed'; readonly audiences: readonly string[]; readonly node: DeclaredNode }
   | { readonly kind: 'unlessNull'; readonly node: DeclaredNode }
   | { readonly kind: 'deprecated'; readonly notice: DeprecationNotice; readonly node: DeclaredNode };
 

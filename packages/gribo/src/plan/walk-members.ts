@@ -65,7 +65,8 @@ class MemberWalk {
         this.#condition(node.condition, at);
         return this.#node(node.node, at);
       case 'unsealed':
-        return this.#visitor.audiences?.(node.audiences, at);
+        this.#visitor.audiences?.(node.audiences, at);
+        return this.#node(node.node, at);
       case 'unlessNull':
       case 'deprecated':
         return this.#node(node.node, at);

@@ -84,7 +84,7 @@ export class Resolver {
       case 'given':
         return this.#given(node.condition, node.node);
       case 'unsealed':
-        return this.#isFor(node.audiences) ? always(node.node) : null;
+        return this.#isFor(node.audiences) ? this.#settle(node.node) : null;
       case 'unlessNull':
         return this.#with(this.#settle(node.node), { unlessNull: true });
       case 'deprecated':

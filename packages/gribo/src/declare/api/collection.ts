@@ -249,6 +249,12 @@ class CollectionBuilder {
         `${this.#over.entity.name} has no to-one link "${under}".${didYouMean(under, known)}`,
       );
     }
+    const sealed = link.from.find((name) =>
+      this.#over.entity.columns.some((column) => column.name === name && column.sealed !== null),
+    );
+    if (sealed !== undefined) {
+      return this.#refuse('under', `its path would show ${sealed}, which is sealed`);
+    }
     if (!parametersOf(this.#path).includes(under)) {
       return this.#refuse('under', `the path has no parameter {${under}}`);
     }

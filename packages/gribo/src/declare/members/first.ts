@@ -1,3 +1,4 @@
+import { listSeals } from '../references/link-seals.js';
 import { Broken, handOut, handOutBroken, MemberRef, referenceOf } from '../references/member.js';
 import type { ListRef, Nested } from '../types/member-types.js';
 import type { Shape } from '../types/shape-types.js';
@@ -25,5 +26,7 @@ export const first = <M, K, F>(
     const over = `${shape.plan.name} is a shape over ${shape.plan.entity.name}`;
     return handOutBroken(`${over}, but the link leads to ${bound.entity.name}`);
   }
-  return handOut(new MemberRef({ kind: 'first', path, link, selection, shape: shape.plan }, home));
+  return handOut(
+    new MemberRef({ kind: 'first', path, link, selection, shape: shape.plan }, home, listSeals(link)),
+  );
 };

@@ -1,24 +1,33 @@
 import { freeze } from '../../util/freeze.js';
-import { Broken, handOut, handOutBroken, MemberRef, valueNode } from '../references/member.js';
-import type { ForAudience, Given, Sealed, Value } from '../types/member-types.js';
+import { Broken, handOut, handOutBroken, MemberRef, referenceOf } from '../references/member.js';
+import type { ForAudience, Given, Nested, Sealed, Value, Wrap } from '../types/member-types.js';
+
+type Names<A> = A extends readonly string[] ? A[number] : A & string;
 
 /**
  * Lets a sealed value out, for these audiences and no other. For one endpoint only, put it
  * inside `at`: `token: at({ create: unseal('agent', k.token) })`.
  *
  * @param audience the audience's name, or several
- * @param member a sealed column, or a value derived from one
+ * @param member a sealed column, a value derived from one, or nested rows that are behind one
  * @example
  * masterPhone: unseal('harbourMaster', v.masterPhone)
  */
-export const unseal = <const A extends string | readonly [string, ...string[]], T, W>(
+export function unseal<const A extends string | readonly [string, ...string[]], T, W>(
   audience: A,
   member: Sealed<T, W>,
-): Given<ForAudience<A extends readonly string[] ? A[number] : A & string>, Value<T, W>> => {
-  const inner = valueNode(member, 'unseal');
+): Given<ForAudience<Names<A>>, Value<T, W>>;
+export function unseal<
+  const A extends string | readonly [string, ...string[]],
+  M extends Value<unknown, unknown> | Nested<unknown, Wrap>,
+>(audience: A, member: M): Given<ForAudience<Names<A>>, M>;
+export function unseal(audience: string | readonly [string, ...string[]], member: unknown): unknown {
+  const inner = referenceOf(member);
   if (inner instanceof Broken) return handOutBroken(inner);
+  if (!(inner instanceof MemberRef))
+    return handOutBroken('unseal takes a sealed column, a value of one, or nested rows that are behind one');
   if (inner.seals.length === 0)
     return handOutBroken('this value is not sealed: use it as it is, or given(audience(…), …)');
   const audiences = freeze(typeof audience === 'string' ? [audience] : [...audience]);
   return handOut(new MemberRef({ kind: 'unsealed', audiences, node: inner.node }, inner.home));
-};
+}

@@ -1,8 +1,8 @@
 import type { ListSelection } from '../../plan/filter.js';
-import { sealedLabels } from '../../plan/sealed-labels.js';
 import { freeze } from '../../util/freeze.js';
 import { didYouMean } from '../../util/nearest.js';
 import type { BoundEntity } from '../entity/model.js';
+import { columnSeals } from './link-seals.js';
 import { handOut, handOutBroken, MemberRef, type RowPlace, stand } from './member.js';
 
 /** All rows of a link, in the order they were loaded. */
@@ -19,7 +19,7 @@ const reach = (place: RowPlace, name: string): unknown => {
   const column = bound.entity.columns.find((candidate) => candidate.name === name);
   if (column !== undefined) {
     const node = freeze({ kind: 'column', path, column });
-    return handOut(new MemberRef(node, home, sealedLabels(node)));
+    return handOut(new MemberRef(node, home, columnSeals(place, column)));
   }
   const link = bound.links.get(name);
   const target = link === undefined ? undefined : bound.model.get(link.target.name);

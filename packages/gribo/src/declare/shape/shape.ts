@@ -1,6 +1,7 @@
 import type { DeclaredField, ShapePlan } from '../../plan/declared.js';
 import { freeze } from '../../util/freeze.js';
 import type { Bound, BoundEntity, ModelTypes } from '../entity/model.js';
+import { listSeals, nestedSeals } from '../references/link-seals.js';
 import {
   Broken,
   handOut,
@@ -51,12 +52,17 @@ const overRow = (plan: ShapePlan, declare: Declare, place: RowPlace): object => 
       },
     },
   );
-  return stand(proxy, new MemberRef({ kind: 'nested', path: place.path, shape: plan }, place.home));
+  return stand(
+    proxy,
+    new MemberRef({ kind: 'nested', path: place.path, shape: plan }, place.home, nestedSeals(place, plan)),
+  );
 };
 
 const overRows = (plan: ShapePlan, place: ListPlace): object => {
   const { path, link, selection, home } = place;
-  return handOut(new MemberRef({ kind: 'nestedList', path, link, selection, shape: plan }, home));
+  return handOut(
+    new MemberRef({ kind: 'nestedList', path, link, selection, shape: plan }, home, listSeals(link)),
+  );
 };
 
 /** Makes the callable shape of a plan. */

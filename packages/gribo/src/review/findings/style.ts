@@ -23,6 +23,7 @@ const nodeNames = (node: DeclaredNode, at: string): readonly Named[] => {
     case 'group':
       return shapeNames(node.fields, at);
     case 'given':
+    case 'unsealed':
     case 'unlessNull':
     case 'deprecated':
       return nodeNames(node.node, at);
@@ -40,7 +41,6 @@ const nodeNames = (node: DeclaredNode, at: string): readonly Named[] => {
     case 'nested':
     case 'nestedList':
     case 'first':
-    case 'unsealed':
       return [];
     default:
       return node satisfies never;
