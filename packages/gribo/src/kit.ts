@@ -47,5 +47,5 @@ export { reviewRules } from './review/review.js';
 export { type How, memberTable, type TableLine, type Way, type When } from './review/table/member-table.js';
 export { sayWay } from './review/table/say-way.js';
 export { checkStorable } from './store/check-storable.js';
-export type { Guard, KeyValue, RowQuery } from './store/store.js';
+export type { ChangeOptions, Guard, KeyValue, RowQuery } from './store/store.js';
 export { didYouMean, nearest } from './util/nearest.js';

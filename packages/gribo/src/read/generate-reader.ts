@@ -3,7 +3,6 @@ import { SourceWriter } from '../codegen/source-writer.js';
 import type { ColumnType } from '../plan/column-type.js';
 import type { ConversionPlan } from '../plan/conversion.js';
 import type { InputField, InputNode, InputPlan } from '../plan/input-plan.js';
-import { setMember } from '../util/set-member.js';
 import { ExactNumber } from '../values/exact-number.js';
 import { HALF } from '../values/patterns.js';
 import { readKind } from './kinds.js';
@@ -36,7 +35,6 @@ const helpersFor = (policies: ReadPolicies): Readonly<Record<string, unknown>> =
   back: (type: ColumnType, conversions: readonly ConversionPlan[], value: unknown): unknown =>
     back(type, conversions, value, policies),
   plainJson,
-  setMember,
   isPlain: (value: unknown): boolean => {
     if (typeof value !== 'object' || value === null || value instanceof ExactNumber) return false;
     const prototype = Object.getPrototypeOf(value);
@@ -84,15 +82,10 @@ class InputProgram {
   #change(): void {
     const unsure = this.#targets.findIndex(({ isSure }) => !isSure);
     const sure = unsure === -1 ? this.#targets : this.#targets.slice(0, unsure);
-    // In a literal, `"__proto__":` would set the prototype; a computed name does not.
-    const key = (name: string): string =>
-      name === '__proto__' ? `[${this.#out.quoted(name)}]` : this.#out.quoted(name);
-    const literal = sure.map(({ name, local }) => `${key(name)}:${local}`);
+    const literal = sure.map(({ name, local }) => `${this.#out.quoted(name)}:${local}`);
     this.#out.line(`const c={${literal.join()}};`);
     for (const { name, local } of this.#targets.slice(sure.length)) {
-      const quoted = this.#out.quoted(name);
-      const set = name === '__proto__' ? `setMember(c,${quoted},${local})` : `c[${quoted}]=${local}`;
-      this.#out.line(`if(${local}!==undefined)${set};`);
+      this.#out.line(`if(${local}!==undefined)c[${this.#out.quoted(name)}]=${local};`);
     }
   }
 

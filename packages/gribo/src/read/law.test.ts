@@ -47,7 +47,7 @@ const db = model(
       key: uuid(),
       raw: bytes({ max: 4 }),
       kind: oneOf('a', 'b"'),
-      constructor: text().nullable(),
+      maker: text().nullable(),
       twoId: integer().nullable(),
     } as Any),
     two: entity('two', {
@@ -74,7 +74,7 @@ const Plain = input(
       key: optional(o.key),
       raw: optional(o.raw),
       kind: optional(o.kind),
-      constructor: optional(o.constructor),
+      constructor: optional(o.maker),
       many: optional(Two(o.many)),
       to: optional(Two(o.to)),
     }) as Any,

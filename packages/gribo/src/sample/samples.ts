@@ -46,8 +46,9 @@ export const samples = (model: LinkedEntities, options: SampleOptions = {}): Sam
   DeclarationError.throwIfAny('samples', unknownNames(model, options));
   const filling = new SampleRows(model, {
     seed,
-    rowsOf: (entity) => (typeof rows === 'number' ? rows : (rows[entity] ?? ROWS)),
-    ownOf: (entity) => own[entity] ?? [],
+    rowsOf: (entity) =>
+      typeof rows === 'number' ? rows : ((Object.hasOwn(rows, entity) ? rows[entity] : null) ?? ROWS),
+    ownOf: (entity) => (Object.hasOwn(own, entity) ? own[entity] : null) ?? [],
   });
   const made = filling.fill();
   DeclarationError.throwIfAny('samples', filling.findings);

@@ -8,7 +8,7 @@ import { checkStorable } from './check-storable.js';
 import { MemoryChange, type MemoryMakers } from './memory-change.js';
 import { joinText, type MemoryRow } from './memory-table.js';
 import { MemoryTables } from './memory-tables.js';
-import type { Guard, Key, KeyValue, RowQuery, Store } from './store.js';
+import type { ChangeOptions, Guard, Key, KeyValue, RowQuery, Store } from './store.js';
 
 /** Rows by the names of their entities. */
 export type MemoryRows = Readonly<Record<string, Iterable<object>>>;
@@ -71,9 +71,9 @@ class RowsInMemory implements MemoryStore {
     return this.#find(plan.entity, key, where);
   }
 
-  async create(entity: string, change: object): Promise<Key> {
+  async create(entity: string, change: object, options: ChangeOptions = {}): Promise<Key> {
     const { key } = this.#tables.linked(entity).entity;
-    const row = this.#run({ operation: 'create', entity, change });
+    const row = this.#run({ operation: 'create', entity, change }, options);
     return freeze(key.map((name) => row?.[name] as KeyValue));
   }
 
@@ -85,7 +85,8 @@ class RowsInMemory implements MemoryStore {
     return this.#run({ operation: 'remove', entity, key }, guard) !== null;
   }
 
-  #run(wanted: WantedChange, { where = [], check }: Guard = {}): Values | null {
+  #run(wanted: WantedChange, { where = [], check, signal }: Guard = {}): Values | null {
+    signal?.throwIfAborted();
     const isMeant = (row: MemoryRow): boolean => {
       if (!where.every((filter) => passes(filter, row[filter.column.name]))) return false;
       check?.row(row);

@@ -21,8 +21,14 @@ export interface RowQuery {
   readonly after?: readonly unknown[];
 }
 
+/** How a change is run. */
+export interface ChangeOptions {
+  /** Aborted: what is not stored yet is not stored any more, and the change fails with the signal's reason. */
+  readonly signal?: AbortSignal;
+}
+
 /** What must hold for a row to be changed, tested with the change in one step. */
-export interface Guard {
+export interface Guard extends ChangeOptions {
   /** Comparisons that must all hold; where they do not, it is as if there were no such row. */
   readonly where?: readonly RowFilter[];
   /** Given the row as it is stored, throws where it must not be changed. */
@@ -44,7 +50,7 @@ export interface Store {
   /** The row with this key; null where there is none, or a comparison does not hold. */
   read(plan: LoadPlan, key: Key, where?: readonly RowFilter[]): Promise<object | null>;
   /** Stores a new row. @returns its key @throws {ConflictError} `CONFLICT` where it does not fit the others */
-  create(entity: string, change: object): Promise<Key>;
+  create(entity: string, change: object, options?: ChangeOptions): Promise<Key>;
   /**
    * Sets what the change names; the rows of a nested to-many input take the place of those that
    * were there. @returns false where there is no such row @throws {ConflictError} `CONFLICT`

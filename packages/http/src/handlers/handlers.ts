@@ -47,6 +47,8 @@ export interface HandlerContext<P, Name extends string> {
   readonly key: Key | null;
   readonly store: Store;
   readonly load: Load;
+  /** Aborted where the time for an answer is up: what is not done yet should not be done any more. */
+  readonly signal: AbortSignal;
   /** Does what would be done without the handler, with another change where one is given. */
   readonly proceed: (change?: RequestOf<P, Name>) => Promise<HandlerResult<P, Name>>;
 }

@@ -32,7 +32,8 @@ const underParent = ({ parent }: Exchange, change: object): object => ({
 /** Stores a new row. */
 export const createRow = async (exchange: Exchange, change: object): Promise<Outcome> => {
   await checkParent(exchange);
-  const created = await exchange.store.create(exchange.endpoint.entity.name, underParent(exchange, change));
+  const { endpoint, store, signal } = exchange;
+  const created = await store.create(endpoint.entity.name, underParent(exchange, change), { signal });
   return { data: await changed(exchange, created), created, page: null };
 };
 

@@ -15,6 +15,8 @@ export interface Exchange {
   readonly situation: Situation;
   readonly store: Store;
   readonly settings: Settings;
+  /** Aborted where the time for an answer is up. */
+  readonly signal: AbortSignal;
   /** The row that the path names; null where it names none. */
   readonly key: Key | null;
   /** The parent that the path names, as comparisons of the child's columns. */

@@ -31,10 +31,10 @@ const keyPlan = ({ name, table, key, columns }: EndpointPlan['entity']): LoadPla
 
 /** What must hold for a change: that the row is under its parent, and as its caller knows it. */
 export const guardOf = (exchange: Exchange): Guard => {
-  const { request, sibling, parent, endpoint } = exchange;
+  const { request, sibling, parent, endpoint, signal } = exchange;
   const ifMatch = request.headers.get('if-match');
   const mustBeNew = request.headers.get('if-none-match')?.trim() === '*';
-  if (ifMatch === null && !mustBeNew) return { where: parent };
+  if (ifMatch === null && !mustBeNew) return { where: parent, signal };
   const plan =
     sibling === null || sibling.returns === null
       ? keyPlan(endpoint.entity)
@@ -44,5 +44,5 @@ export const guardOf = (exchange: Exchange): Guard => {
     if (ifMatch === null) return;
     checkUnchanged(ifMatch, () => (sibling === null ? [] : currentTags(exchange, sibling, stored)));
   };
-  return { where: parent, check: { plan, row } };
+  return { where: parent, signal, check: { plan, row } };
 };

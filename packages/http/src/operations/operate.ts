@@ -28,7 +28,8 @@ export const operationOf = (endpoint: EndpointPlan): EndpointPlan['operation'] =
  * @throws {Problem} 404, 412; {ConflictError} where the store does not take the change
  */
 export const operate = async (exchange: Exchange, change: object | null): Promise<Outcome> => {
-  const { endpoint } = exchange;
+  const { endpoint, signal } = exchange;
+  signal.throwIfAborted();
   const operation = operationOf(endpoint);
   switch (operation) {
     case 'list':

@@ -24,6 +24,8 @@ export interface ServerOptions extends PipelineRules {
   readonly base: string;
 }
 
+const isChanging = ({ method }: Request): boolean => method !== 'GET' && method !== 'HEAD';
+
 /** One API behind HTTP. */
 export class Server {
   readonly #options: ServerOptions;
@@ -90,6 +92,7 @@ export class Server {
     const parameters = Object.fromEntries(
       endpoint.parameters.map((name, i) => [name, place.values[i] ?? '']),
     );
+    const giveUp = new AbortController();
     const exchange: Exchange = {
       request,
       endpoint,
@@ -100,20 +103,17 @@ export class Server {
       situation,
       store: await this.#opened(),
       settings: this.#settings,
+      signal: giveUp.signal,
       ...this.#rowsNamed(endpoint, parameters),
     };
     const change = await this.#pipeline.read(request, endpoint);
     const { answering } = this.#settings.limits;
     const work = this.#do(exchange, change);
     const late = (): Problem => {
-      // The caller is gone by then; a failure must reach somebody all the same.
-      work.catch((error: unknown) =>
-        this.#settings.log.error(
-          { err: loggable(error), method: request.method, endpoint: endpoint.name },
-          'failed after its time was up',
-        ),
-      );
-      return tooSlow(answering);
+      const problem = tooSlow(answering, isChanging(request));
+      giveUp.abort(problem);
+      this.#watch(work, request, endpoint, problem);
+      return problem;
     };
     const { data, page, created } = await inTime(work, answering, late);
     const status = endpoint.operation === 'create' ? 201 : 200;
@@ -123,6 +123,21 @@ export class Server {
       status,
       headers: this.#locationOf(exchange, created),
     });
+  }
+
+  /** What comes of work whose caller was told that it took too long must reach somebody all the same. */
+  #watch(work: Promise<unknown>, request: Request, endpoint: EndpointPlan, told: Problem): void {
+    const { log } = this.#settings;
+    const about = { method: request.method, endpoint: endpoint.name };
+    const done = (): void => {
+      if (isChanging(request)) log.error(about, 'was done after its time was up');
+    };
+    const failed = (error: unknown): void => {
+      // Given up, or refused: it has changed nothing, and nothing is wrong here.
+      const isOurs = error !== told && !(error instanceof Problem && error.status < 500);
+      if (isOurs) log.error({ err: loggable(error), ...about }, 'failed after its time was up');
+    };
+    work.then(done, failed);
   }
 
   #opened(): Store | Promise<Store> {
@@ -158,7 +173,7 @@ export class Server {
 
   /** What the handler makes of the request, or the operation itself. */
   async #do(exchange: Exchange, change: object | null): Promise<Outcome> {
-    const { endpoint, request, audience, parameters, key, store } = exchange;
+    const { endpoint, request, audience, parameters, key, store, signal } = exchange;
     const handler = this.#options.handlers[endpoint.name];
     if (handler === undefined) return operate(exchange, change);
     let done: Outcome | null = null;
@@ -166,7 +181,7 @@ export class Server {
       done = await operate(exchange, other ?? change);
       return done.data;
     };
-    const context = { request, audience, parameters, input: change, key, store, proceed };
+    const context = { request, audience, parameters, input: change, key, store, signal, proceed };
     const data = await handler({
       ...context,
       load: new EndpointLoad(exchange),
@@ -188,6 +203,8 @@ export class Server {
   #locationOf({ endpoint, sibling, parameters }: Exchange, created: Key | null): Record<string, string> {
     if (created === null || sibling === null) return {};
     const key = Object.fromEntries(endpoint.entity.key.map((name, i) => [name, String(created[i])]));
+    // Such a part of a path means the one above (RFC 3986, section 5.2.4), escaped or not.
+    if (Object.values(key).some((text) => text === '.' || text === '..')) return {};
     return { location: this.#options.base + filledPath(sibling.path, { ...parameters, ...key }) };
   }
 }

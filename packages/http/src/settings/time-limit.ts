@@ -18,9 +18,15 @@ export const inTime = async <T>(work: Promise<T>, milliseconds: number, late: ()
   }
 };
 
-/** What is thrown where the store or a handler takes too long. */
-export const tooSlow = (milliseconds: number): Problem =>
+/**
+ * What is thrown where the store or a handler takes too long.
+ *
+ * @param mayBeDone whether what was asked for may have been done all the same
+ */
+export const tooSlow = (milliseconds: number, mayBeDone = false): Problem =>
   new Problem(503, {
-    detail: 'The answer took too long.',
+    detail: mayBeDone
+      ? 'The answer took too long. It was given up, but part of the way it may have been done: look before it is sent again.'
+      : 'The answer took too long.',
     cause: new Error(`the store or a handler took more than ${milliseconds} ms`),
   });

@@ -190,10 +190,22 @@ describe('names of scanned models', () => {
         ),
         table('vessel', ['id', '1', "x'); drop table y; --", 'line\r\n\u2028break', 'back\\slash "$`']),
         table('shapes\r\n', ['id', 'api_token']),
+        table('eval', ['id']),
+        table('undefined', ['id']),
+        table('arguments', ['id']),
       ],
     });
     const db = await compiled('clash', modelSource(model));
-    expect(Object.keys(db)).to.deep.equal(['classRow', 'modelRow', 'vessels', 'vessel', 'shapeRow']);
+    expect(Object.keys(db)).to.deep.equal([
+      'classRow',
+      'modelRow',
+      'vessels',
+      'vessel',
+      'shapeRow',
+      'evalRow',
+      'undefinedRow',
+      'argument',
+    ]);
     expect(db['vessel']?.entity.columns.map(({ stored }) => stored)).to.deep.equal([
       'id',
       '1',

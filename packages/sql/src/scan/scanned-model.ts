@@ -51,6 +51,9 @@ export interface ScannedModel {
 const SECRET =
   /pass(?:word|wd|phrase)|secret|token|api_?key|salt|hash$|phone|mobile|e?mail|address|birth|iban|account_no|credit|card|tax_?id|ssn|salary|medical|health|passport|gate_?code|pin(?:_?code)?$/i;
 
+/** What every object has: no property of a row can be called so. */
+const INHERITED = Object.getOwnPropertyNames(Object.prototype);
+
 /** What no entity's variable can be called: words of the language, and what the sources import or declare. */
 const RESERVED = new Set(
   [
@@ -58,6 +61,8 @@ const RESERVED = new Set(
     'if import in instanceof new null return super switch this throw true try typeof var void while with yield let static await',
     'entity model toOne toMany text integer bigint real decimal bool date time timestamp uuid json bytes oneOf',
     'api collection page shape db office row',
+    'eval arguments undefined NaN Infinity globalThis implements interface package private protected public async',
+    ...INHERITED,
   ].flatMap((words) => words.split(' ')),
 );
 
@@ -70,7 +75,7 @@ interface Draft {
 }
 
 const draftOf = (table: ScannedTable, name: string): Draft => {
-  const taken = new Set<string>();
+  const taken = new Set<string>(INHERITED);
   const columns = table.columns.map((column): ModelColumn => {
     const property = freeName(taken, camelCase(column.name));
     taken.add(property);

@@ -1,6 +1,7 @@
 import { GriboError, type Key, type LoadPlan, type Store } from 'gribo';
 import {
   addColumns,
+  type ChangeOptions,
   type ChangePlan,
   checkStorable,
   type Guard,
@@ -150,9 +151,9 @@ class KyselyStore implements SqlStore {
     return row ?? null;
   }
 
-  async create(entity: string, change: object): Promise<Key> {
+  async create(entity: string, change: object, options: ChangeOptions = {}): Promise<Key> {
     const { key } = this.#linked(entity).entity;
-    const row = await this.#run({ operation: 'create', entity, change });
+    const row = await this.#run({ operation: 'create', entity, change }, options);
     return key.map((name) => row?.[name] as KeyValue);
   }
 
@@ -275,6 +276,7 @@ class KyselyStore implements SqlStore {
           const row = await this.#runIn(this.#changing(transaction, capacities), plan, held, key);
           // Nothing is changed where there is no such row: what was locked for it is let go.
           if (row === null) throw new NoSuchRow();
+          guard.signal?.throwIfAborted();
           return row;
         } catch (error) {
           thrown = error;
@@ -297,7 +299,7 @@ class KyselyStore implements SqlStore {
   async #runIn(
     changing: Changing,
     plan: ChangePlan,
-    { where = [], check }: Guard,
+    { where = [], check, signal }: Guard,
     key: Key,
   ): Promise<Values | null> {
     const conditions = where.map((filter) => filterPiece(this.#dialect, 't0', filter));
@@ -309,7 +311,10 @@ class KyselyStore implements SqlStore {
     });
     const run = runChange(plan);
     let next = run.next();
-    while (next.done !== true) next = run.next(await work.do(next.value));
+    while (next.done !== true) {
+      signal?.throwIfAborted();
+      next = run.next(await work.do(next.value));
+    }
     return next.value;
   }
 

@@ -2,6 +2,7 @@ import { DeclarationError, type Finding } from '../../errors/declaration-error.j
 import { freeze } from '../../util/freeze.js';
 import { isPlainLiteral } from '../../util/is-plain-literal.js';
 import { Column, type ColumnFlag } from './column.js';
+import { inheritedName } from './inherited.js';
 
 /** Columns by the row's property names. */
 export interface Columns {
@@ -48,7 +49,7 @@ export const entity = <const C extends Columns>(
     });
   }
   for (const [column, value] of Object.entries(columns)) {
-    const message = columnFinding(value);
+    const message = inheritedName(column, `with .stored(${JSON.stringify(column)})`) ?? columnFinding(value);
     if (message !== null) findings.push({ path: `${name}.${column}`, message });
   }
   if (findings.length === 0 && !Object.values(columns).some((column) => column.settings.key)) {

@@ -57,6 +57,18 @@ describe('entity', () => {
       'plain object of columns',
     );
   });
+
+  it('has no column or link that is called like what every object has', () => {
+    for (const name of ['constructor', 'toString', 'valueOf', '__proto__', 'hasOwnProperty']) {
+      const message = declarationError(() => entity('x', { id: integer().key(), [name]: text() } as Any));
+      expect(message).to.contain(`x.${name}: every object has something called ${name}`);
+      expect(message).to.contain(`.stored("${name}")`);
+    }
+    const x = entity('x', { id: integer().key(), maker: text().stored('constructor') });
+    expect(model({ x }, {}).x.entity.columns[1]?.stored).to.equal('constructor');
+    const links = { x: { constructor: toOne('x', 'id') } };
+    expect(declarationError(() => model({ x }, links as Any))).to.contain('every object has something');
+  });
 });
 
 describe('model', () => {

@@ -4,6 +4,7 @@ import { freeze } from '../../util/freeze.js';
 import { didYouMean } from '../../util/nearest.js';
 import { snakeCase } from '../../util/snake-case.js';
 import type { Columns, EntityDefinition } from './entity.js';
+import { inheritedName } from './inherited.js';
 import type { Through, ToMany, ToOne } from './links.js';
 
 declare const MODEL: unique symbol;
@@ -99,6 +100,8 @@ class LinkBuilder {
 
   build(owner: EntityPlan, name: string, link: AnyLink): LinkPlan | null {
     this.#at = `${owner.name}.${name}`;
+    const inherited = inheritedName(name, 'such as its entity');
+    if (inherited !== null) return this.#refuse(inherited);
     if (owner.columns.some((column) => column.name === name)) {
       return this.#refuse(`a column and a link have the same name; rename the link`);
     }
