@@ -1,4 +1,4 @@
-import { Button, Group, NativeSelect, Text, Title } from '@mantine/core';
+import { Alert, Button, Group, NativeSelect, Text, Title } from '@mantine/core';
 import { useEffect, useRef, useState } from 'react';
 import { transform } from 'sucrase';
 import { Editor } from './editor.js';
@@ -13,7 +13,10 @@ const AUDIENCES = ['nobody', 'public', 'agent', 'harbourMaster'];
 /** So long after the last key, an edit is run. */
 const PAUSE = 250;
 
-const FIRST = unpacked(window.location.hash) ?? STARTS[0]?.source ?? '';
+/** What somebody shared: it is shown, and run when its reader says so. */
+const SHARED = unpacked(window.location.hash);
+
+const FIRST = SHARED ?? STARTS[0]?.source ?? '';
 
 /** TypeScript as JavaScript; what is no TypeScript is told as the mistake that it is. */
 const compiled = (source: string): string =>
@@ -47,6 +50,7 @@ export const App = () => {
   const [made, setMade] = useState<Made | null>(null);
   const [message, setMessage] = useState('');
   const [shared, setShared] = useState('');
+  const [mayRun, setMayRun] = useState(SHARED === null);
 
   useEffect(() => {
     const frame = new Sandbox();
@@ -57,7 +61,7 @@ export const App = () => {
   useEffect(() => {
     let isCurrent = true;
     const timer = setTimeout(async () => {
-      if (sandbox.current === null) return;
+      if (sandbox.current === null || !mayRun) return;
       const result = await runEdit(sandbox.current, source, shape, audience);
       if (!isCurrent) return;
       setMessage(result.ok ? '' : result.message);
@@ -67,7 +71,7 @@ export const App = () => {
       isCurrent = false;
       clearTimeout(timer);
     };
-  }, [source, shape, audience]);
+  }, [source, shape, audience, mayRun]);
 
   const share = async (): Promise<void> => {
     window.history.replaceState(null, '', `#${packed(source)}`);
@@ -99,6 +103,7 @@ export const App = () => {
               onChange={(event) => {
                 const chosen = STARTS.find(({ name }) => name === event.currentTarget.value);
                 if (chosen === undefined) return;
+                setMayRun(true);
                 setStart(chosen.source);
                 setSource(chosen.source);
                 setShape('');
@@ -127,9 +132,25 @@ export const App = () => {
           {shared}
         </Text>
       </header>
+      {mayRun ? null : (
+        <Alert className="asked" variant="default" title="Somebody shared this edit">
+          <Group justify="space-between">
+            <Text size="sm">
+              Read it first. It runs in a frame that reaches neither this page nor any server.
+            </Text>
+            <Button onClick={() => setMayRun(true)}>Run it</Button>
+          </Group>
+        </Alert>
+      )}
       <main>
         <Editor start={start} changed={setSource} />
-        <Output made={made} message={message} />
+        {mayRun ? (
+          <Output made={made} message={message} />
+        ) : (
+          <Text size="sm" className="waiting">
+            Nothing has run yet.
+          </Text>
+        )}
       </main>
     </div>
   );

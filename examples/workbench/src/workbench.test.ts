@@ -1,3 +1,5 @@
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
 import { fileURLToPath } from 'node:url';
 import { expect } from 'chai';
 import { describeInBrowser, serveFolder } from '../../../packages/board/src/testing/browser.js';
@@ -12,6 +14,7 @@ describe('an edit in an address', () => {
     expect(packed(source).length).to.be.below(source.length / 3);
     expect(packed(source)).to.match(/^[\w-]+$/);
     expect([unpacked(''), unpacked('#'), unpacked('#not packed')]).to.deep.equal([null, null, null]);
+    expect(unpacked(`#${packed('x'.repeat(5_000_000))}`), 'one that unpacks to far more').to.equal(null);
   });
 });
 
@@ -93,8 +96,101 @@ describeInBrowser('the workbench', (browsing) => {
     await page.locator('section[aria-label=Response]').getByText('"shared"').first().waitFor();
     await page.getByRole('button', { name: 'Share' }).click();
     await page.getByText(/^The address is/).waitFor();
-    await open(new URL(page.url()).hash);
+    const { hash } = new URL(page.url());
+    await page.goto('about:blank');
+    await page.goto(`${served.address}/${hash}`);
+    await page.getByText('Somebody shared this edit').waitFor();
+    await page.waitForTimeout(600);
+    expect(await page.locator('section[aria-label=Response]').count(), 'nothing ran').to.equal(0);
+    await browsing().checkAccess();
+    await page.getByRole('button', { name: 'Run it' }).click();
     await page.locator('section[aria-label=Response]').getByText('"shared"').first().waitFor();
+  });
+
+  it('lets an edit reach no server, whatever it tries', async () => {
+    const reached: string[] = [];
+    const server = createServer((request, response) => {
+      reached.push(`${request.method} ${request.url}`);
+      response.writeHead(200, { 'access-control-allow-origin': '*' }).end('// there');
+    });
+    server.on('upgrade', (request, socket) => {
+      reached.push(`upgrade ${request.url}`);
+      socket.destroy();
+    });
+    await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+    const at = `127.0.0.1:${(server.address() as AddressInfo).port}`;
+    const page = await open();
+    const tries: Readonly<Record<string, string>> = {
+      fetch: `void fetch('http://${at}/fetch', { method: 'POST', mode: 'no-cors', body: 'x' }).catch(() => 0)`,
+      xhr: `const x = new XMLHttpRequest(); x.open('POST', 'http://${at}/xhr'); x.send('x')`,
+      WebSocket: `new WebSocket('ws://${at}/socket')`,
+      EventSource: `new EventSource('http://${at}/events')`,
+      importScripts: `importScripts('http://${at}/script')`,
+      'import()': `void import('http://${at}/module').catch(() => 0)`,
+      Worker: `new Worker('http://${at}/worker')`,
+      'a worker of a blob': `new Worker(URL.createObjectURL(new Blob(["fetch('http://${at}/inner')"])))`,
+      image: `const i = new Image(); i.src = 'http://${at}/image'`,
+      sendBeacon: `navigator.sendBeacon('http://${at}/beacon', 'x')`,
+      navigation: `self.location.href = 'http://${at}/away'`,
+      'a message that asks the page': `postMessage({ source: "fetch('http://${at}/message')" })`,
+    };
+    for (const [name, code] of Object.entries(tries)) {
+      await type(
+        `import { constant, shape } from 'gribo';\nimport { db } from './model.js';\nlet tried = 'tried';\ntry { ${code} } catch (error) { tried = 'refused'; }\nexport const Tried = shape(db.operator, () => ({ ${JSON.stringify(name)}: constant(tried) }));`,
+      );
+      await page.locator('section[aria-label=Response]').getByText(`"${name}"`).first().waitFor();
+      await page.waitForTimeout(100);
+    }
+    await page.waitForTimeout(500);
+    // What runs in the frame itself is held to the same; only the frame's own script can.
+    const frame = page.frames().find((one) => one !== page.mainFrame());
+    await frame?.evaluate((server: string) => {
+      void fetch(`http://${server}/frame-fetch`).catch(() => 0);
+      navigator.sendBeacon(`http://${server}/frame-beacon`, 'x');
+      new Image().src = `http://${server}/frame-image`;
+      for (const rel of ['prefetch', 'preconnect', 'stylesheet', 'preload']) {
+        const link = Object.assign(document.createElement('link'), {
+          rel,
+          href: `http://${server}/frame-${rel}`,
+        });
+        document.head.append(link);
+      }
+      document.head.append(
+        Object.assign(document.createElement('script'), { src: `http://${server}/frame-script` }),
+      );
+      location.href = `http://${server}/frame-away`;
+    }, at);
+    await page.waitForTimeout(800);
+    // What was refused is told on the console.
+    browsing().wrong.splice(0);
+    server.close();
+    server.closeAllConnections();
+    expect(reached).to.deep.equal([]);
+  });
+
+  it('takes no message for a result that is none', async () => {
+    const page = await open();
+    const forged = [
+      `postMessage({ id: 1e9, ok: true, made: {} })`,
+      `for (let id = 0; id < 50; id++) postMessage({ id, ok: true, made: { shapes: [{}], shape: {}, response: {}, schema: 1, load: [{}], weight: null, storedBytes: {} } })`,
+      `for (let id = 0; id < 50; id++) postMessage({ id, ok: false, message: { toString: 1 } })`,
+      `postMessage('ready'); postMessage('open'); postMessage(null); postMessage({ broken: {} })`,
+    ];
+    for (const code of forged) {
+      await type(
+        `import { shape } from 'gribo';\nimport { db } from './model.js';\n${code};\nexport const Forged = shape(db.operator, (o) => ({ named: o.name }));`,
+      );
+      await page.waitForTimeout(500);
+      expect(await page.getByRole('heading', { name: 'Gribo workbench' }).count(), code).to.equal(1);
+    }
+    await type(
+      `import { shape } from 'gribo';\nimport { db } from './model.js';\nexport const After = shape(db.operator, (o) => ({ after: o.name }));`,
+    );
+    await page.locator('section[aria-label=Response]').getByText('"after"').first().waitFor();
+    // Messages of other windows are none of the frame's.
+    await page.evaluate(() => window.postMessage({ result: { id: 1, ok: false, message: 'forged' } }, '*'));
+    await page.waitForTimeout(200);
+    expect(await page.getByText('forged').count()).to.equal(0);
   });
 
   it('can be used on a phone', async () => {
