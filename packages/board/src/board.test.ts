@@ -1,5 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import { readFileSync, rmSync, utimesSync } from 'node:fs';
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { expect } from 'chai';
@@ -49,6 +51,43 @@ describeInBrowser('the board', (browsing) => {
       expect(after).to.deep.equal(tableSays(entity, 'public'));
       expect(before.length, entity).to.be.above(after.length);
     }
+  });
+
+  it('keeps the pages of other sites from writing', async () => {
+    const { page } = browsing();
+    const count = async (): Promise<unknown> => {
+      const { page: told } = (await (await fetch(`${running.address}/vessels`)).json()) as { page: object };
+      return (told as { total: number }).total;
+    };
+    const before = await count();
+    const elsewhere = createServer((_request, response) => {
+      const action = `${running.address}/vessels`;
+      response.setHeader('content-type', 'text/html');
+      response.end(`<form id="f" method="post" action="${action}"><input name="name" value="Forged"></form>
+        <form id="p" method="post" enctype="text/plain" action="${action}"><input name='{"name":"' value='Forged"}'></form>`);
+    });
+    await new Promise<void>((resolve) => elsewhere.listen(0, '127.0.0.1', resolve));
+    const address = `http://localhost:${(elsewhere.address() as AddressInfo).port}/`;
+    await browsing().refused(async () => {
+      for (const form of ['f', 'p']) {
+        await page.goto(address);
+        const [response] = await Promise.all([
+          page.waitForResponse((one) => one.request().method() === 'POST'),
+          page.evaluate((id) => (document.getElementById(id) as HTMLFormElement).submit(), form),
+        ]);
+        expect(response.status(), form).to.equal(403);
+        await page.waitForLoadState();
+      }
+      await page.goto(address);
+      await page.evaluate(
+        (url) => fetch(url, { method: 'POST', mode: 'no-cors', body: '{"name":"Forged"}' }).catch(() => null),
+        `${running.address}/vessels`,
+      );
+    });
+    elsewhere.close();
+    elsewhere.closeAllConnections();
+    browsing().wrong.splice(0);
+    expect(await count()).to.equal(before);
   });
 
   it('tells the way back to the column, by mouse and by keyboard', async () => {

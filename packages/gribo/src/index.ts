@@ -170,7 +170,7 @@ export {
 export { type BodyLimits, type Reader, type ReaderPolicies, type ReadResult, reader } from './read/reader.js';
 export { sayIssue } from './read/say-issue.js';
 export { resolve } from './resolve/resolve.js';
-export type { Accepted, ReviewFinding, Severity } from './review/finding.js';
+export type { Accepted, ReviewFinding, Serving, Severity } from './review/finding.js';
 export { type Flow, type FlowKind, lineage } from './review/lineage/lineage.js';
 export type { NameStyle } from './review/name-style.js';
 export { type Review, type ReviewOptions, review } from './review/review.js';

@@ -1,4 +1,4 @@
-import type { Format } from '@gribo/http';
+import type { Format, FormatOptions } from '@gribo/http';
 import type {
   Accepted,
   Api,
@@ -25,6 +25,10 @@ export interface GriboConfig {
   readonly samples?: SampleOptions;
   /** Whom a request is from, for `gribo serve`. Default: the audience that its `x-audience` header names. */
   readonly audience?: (request: Request) => string | null | Promise<string | null>;
+  /** Seconds that responses may be kept, by endpoint, as `serve` takes them. */
+  readonly cache?: Readonly<Record<string, number>>;
+  /** How request bodies are read, as `serve` takes it. */
+  readonly policies?: FormatOptions['policies'];
   /** The folder that `gribo build` writes to, from the configuration's folder. Default: `generated`. */
   readonly out?: string;
   /**

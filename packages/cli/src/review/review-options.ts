@@ -6,7 +6,16 @@ import { samplesOf } from '../config/samples-of.js';
 export const reviewOptions = (config: GriboConfig): ReviewOptions => {
   const { model, style, accepted } = config;
   const samples = samplesOf(config);
+  const formats = config.formats?.filter(({ read }) => read !== undefined).map(({ name }) => name);
+  const rows = config.policies?.rows;
+  const serving = {
+    audience: config.audience !== undefined,
+    ...(formats === undefined ? {} : { formats }),
+    ...(config.cache === undefined ? {} : { cache: config.cache }),
+    ...(rows === undefined ? {} : { rows }),
+  };
   return {
+    serving,
     ...(model === undefined ? {} : { model }),
     ...(style === undefined ? {} : { style }),
     ...(accepted === undefined ? {} : { accepted }),

@@ -73,6 +73,27 @@ describe('gribo serve', function () {
     expect((await ask('/berths?format=csv')).headers.get('content-type')).to.contain('text/csv');
   });
 
+  it('lets no page of another site or port write', async () => {
+    const form = { 'content-type': 'application/x-www-form-urlencoded' };
+    const pages: readonly Record<string, string>[] = [
+      { origin: 'https://elsewhere.example', 'sec-fetch-site': 'cross-site' },
+      { origin: 'http://127.0.0.1:3000', 'sec-fetch-site': 'same-site' },
+      { origin: 'http://127.0.0.1:3000' },
+      { origin: 'null' },
+    ];
+    for (const headers of pages) {
+      for (const type of ['application/json', 'text/plain', form['content-type']]) {
+        const sent = { method: 'POST', headers: { ...headers, 'content-type': type }, body: '{}' };
+        expect((await ask('/vessels', sent)).status, JSON.stringify(sent.headers)).to.equal(403);
+      }
+      expect((await ask('/vessels/1', { method: 'DELETE', headers })).status).to.equal(403);
+    }
+    expect((await ask('/vessels', { method: 'POST', headers: form, body: 'name=x' })).status).to.equal(415);
+    const own = { origin: address, 'sec-fetch-site': 'same-origin', 'content-type': 'application/json' };
+    expect((await ask('/vessels', { method: 'POST', headers: own, body: '{}' })).status).to.equal(422);
+    expect((await ask('/_board/data', { method: 'POST' })).status).to.equal(405);
+  });
+
   it('takes writes in memory', async () => {
     const made = await createVessel('1234567');
     expect(made.status).to.equal(201);
@@ -116,6 +137,7 @@ describe('gribo serve', function () {
   it('has the board beside the API', async () => {
     const page = await ask('/_board');
     expect(page.url).to.equal(`${address}/_board/`);
+    expect((await ask('/_board?a=1')).url).to.equal(`${address}/_board/?a=1`);
     expect(page.headers.get('content-security-policy')).to.contain("default-src 'self'");
     expect((await ask('/_board/../package.json')).status).to.equal(404);
     expect((await ask('/_board/%2e%2e/index.js')).status).to.equal(404);

@@ -89,6 +89,8 @@ export const serveApi = async (
       otherSites: 'refuse',
       decidedBy: ['X-Audience', 'Authorization', 'Cookie'],
       ...(declared.formats === undefined ? {} : { formats: declared.formats }),
+      ...(declared.policies === undefined ? {} : { policies: declared.policies }),
+      ...(declared.cache === undefined ? {} : { cache: declared.cache }),
     });
   let api = handlerOf(config);
   const handle = async (request: Request): Promise<Response> => {
@@ -97,6 +99,8 @@ export const serveApi = async (
     const { pathname, searchParams } = url;
     if (pathname === BOARD_PATH) return Response.redirect(new URL(`${BOARD_PATH}/${url.search}`, url), 302);
     if (!pathname.startsWith(`${BOARD_PATH}/`)) return api(request);
+    if (request.method !== 'GET' && request.method !== 'HEAD')
+      return new Response('The board is only read.', { status: 405, headers: { allow: 'GET, HEAD' } });
     return board.handle(pathname.slice(BOARD_PATH.length), searchParams);
   };
   const server = createServer(nodeListener(handle));

@@ -18,6 +18,18 @@ export interface Found {
   readonly advice?: string;
 }
 
+/** How an API is served, as far as it is known where it is reviewed. */
+export interface Serving {
+  /** Whether callers are told apart. */
+  readonly audience?: boolean;
+  /** The names of the formats that request bodies are read in. */
+  readonly formats?: readonly string[];
+  /** Seconds that responses may be kept, by endpoint. */
+  readonly cache?: Readonly<Record<string, number | undefined>>;
+  /** The most rows that a body may have inside others. */
+  readonly rows?: number;
+}
+
 /** What rules look at. */
 export interface ReviewContext {
   readonly api: ApiPlan;
@@ -28,6 +40,7 @@ export interface ReviewContext {
   readonly style: NameStyle;
   /** `YYYY-MM-DD` */
   readonly today: string;
+  readonly serving: Serving;
   /** Sample rows by entity; null where none are given. */
   readonly samples: Readonly<Record<string, Iterable<object>>> | null;
 }

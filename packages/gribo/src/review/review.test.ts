@@ -372,3 +372,66 @@ describe('weigh', () => {
     expect(weigh(list(Two), [])).to.deep.equal({ name: '[]', bytes: 2, count: 1, members: [] });
   });
 });
+
+describe('what is risky where an API is served', () => {
+  const secret = entity('member', {
+    id: integer().key().generated(),
+    code: text().unique().sealed('secret'),
+    name: text(),
+    clubId: integer().nullable(),
+  });
+  const club = entity('club', { id: integer().key().generated(), name: text() });
+  const db = model({ member: secret, club }, { club: { members: toMany('member', 'clubId') } });
+  const Member = shape(db.member, (m) => ({ id: m.id, name: given(audience('office'), m.name) }), {
+    name: 'Member',
+  });
+  const Club = shape(db.club, (c) => ({ id: c.id, name: c.name }), { name: 'Club' });
+  const NewMember = input(db.member, (m) => ({ name: m.name, code: m.code }), { name: 'NewMember' });
+  const NewClub = input(db.club, (c) => ({ more: { name: c.name, members: NewMember(c.members) } }), {
+    name: 'NewClub',
+  });
+  const clubs = api({
+    title: 'Clubs',
+    version: '1.0.0',
+    audiences: ['office'],
+    endpoints: {
+      members: collection('/members', db.member, { read: Member, create: { takes: NewMember } }),
+      clubs: collection('/clubs', db.club, { read: Club, create: { takes: NewClub } }),
+    },
+  });
+  const found = (code: string, serving: ReviewOptions['serving'] = {}): readonly string[] =>
+    review(clubs, { serving })
+      .findings.filter((finding) => finding.code === code)
+      .map(({ place, message }) => `${place}: ${message}`);
+
+  it('is forms where callers are told apart', () => {
+    expect(found('forms', { audience: true, formats: ['json', 'form'] })).to.deep.equal([
+      'formats: Forms are read at members.create, clubs.create, and browsers send them without asking first.',
+    ]);
+    expect(found('forms', { audience: true, formats: ['json'] })).to.deep.equal([]);
+    expect(found('forms', { formats: ['form'] })).to.deep.equal([]);
+    expect(found('forms')).to.deep.equal([]);
+  });
+
+  it('is keeping what is not the same for everybody', () => {
+    const cache = { 'members.read': 60, 'clubs.read': 60 };
+    expect(found('kept-for-some', { cache })).to.deep.equal([
+      'members.read: It is kept for 60 seconds, and is not the same for everybody.',
+    ]);
+    expect(found('kept-for-some', { cache: { 'members.read': 0 } })).to.deep.equal([]);
+  });
+
+  it('is a body with very many rows', () => {
+    expect(found('many-rows', { rows: 50_000 })).to.deep.equal([
+      'clubs.create: A body may bring up to 50000 rows of members.',
+    ]);
+    expect(found('many-rows', { rows: 10_000 })).to.deep.equal([]);
+    expect(found('many-rows')).to.deep.equal([]);
+  });
+
+  it('is a sealed unique value that a conflict tells of', () => {
+    expect(found('told-by-conflict')).to.deep.equal([
+      'member.code: It is sealed and unique, and set at members.create, clubs.create: 409 tells that a row has the value already.',
+    ]);
+  });
+});

@@ -2,7 +2,15 @@ import type { ApiPlan } from '../plan/api-plan.js';
 import type { EntityPlan } from '../plan/entity-plan.js';
 import type { LinkedEntities } from '../plan/linked-entity.js';
 import { freeze } from '../util/freeze.js';
-import type { Accepted, FindingRule, Found, ReviewContext, ReviewFinding, Severity } from './finding.js';
+import type {
+  Accepted,
+  FindingRule,
+  Found,
+  ReviewContext,
+  ReviewFinding,
+  Serving,
+  Severity,
+} from './finding.js';
 import { FINDINGS } from './findings/findings.js';
 import { lineage } from './lineage/lineage.js';
 import type { NameStyle } from './name-style.js';
@@ -18,6 +26,8 @@ export interface ReviewOptions {
   readonly accepted?: readonly Accepted[];
   /** Findings of others, such as where model and database do not agree. */
   readonly more?: readonly ReviewFinding[];
+  /** How the API is served: what is risky only there is found too. */
+  readonly serving?: Serving;
   /** The day that sunsets are compared with, `YYYY-MM-DD`. Default: today, in UTC. */
   readonly today?: string;
 }
@@ -75,7 +85,7 @@ const RANK: Readonly<Record<Severity, number>> = { error: 0, warning: 1, note: 2
  * decided on, lists without limits, names out of style, and more.
  *
  * @param api the API
- * @param options `model`, `samples`, `style`, `accepted`, `more`, `today`
+ * @param options `model`, `samples`, `style`, `accepted`, `more`, `serving`, `today`
  * @returns what was found, and what of it is accepted
  * @example
  * review(harbour, { model: db }).findings.some(({ code }) => code === 'unsealed') // => true
@@ -91,6 +101,7 @@ export const review = (api: { readonly plan: ApiPlan }, options: ReviewOptions =
     flows: lineage(api),
     style,
     today,
+    serving: options.serving ?? {},
     samples: samples ?? null,
   };
   const found = [

@@ -1,10 +1,14 @@
 import type { FindingRule } from '../finding.js';
 import { everything } from './everything.js';
+import { forms } from './forms.js';
 import { heavyList } from './heavy-list.js';
+import { keptForSome } from './kept-for-some.js';
+import { manyRows } from './many-rows.js';
 import { noAudience } from './no-audience.js';
 import { noSample } from './no-sample.js';
 import { overdue } from './overdue.js';
 import { style } from './style.js';
+import { toldByConflict } from './told-by-conflict.js';
 import { unbounded } from './unbounded.js';
 import { unsealed } from './unsealed.js';
 import { unshown } from './unshown.js';
@@ -27,4 +31,8 @@ export const FINDINGS: readonly FindingRule[] = Object.freeze([
   style,
   overdue,
   noSample,
+  forms,
+  keptForSome,
+  manyRows,
+  toldByConflict,
 ]);
