@@ -235,7 +235,12 @@ class JsonParser {
  * Parses JSON so that nothing of it is lost: objects have no prototype, and numbers that
  * JavaScript would round or change are kept as their digits.
  *
+ * @param text JSON (RFC 8259)
+ * @param limits the most levels, and the most members and items in all
+ * @returns the value; numbers that JavaScript would change keep their digits
  * @throws {ParseFailure} where the text is no JSON, or larger than the limits
+ * @example
+ * parseJson('{"a":[1,2]}', { depth: 2, items: 10 })
  */
 export const parseJson = (text: string, limits: ParseLimits): unknown =>
   new JsonParser(text, limits).document();

@@ -25,7 +25,7 @@ export interface Violation {
  * cause holds one.
  *
  * @example
- * store.create('vessel', change).catch((error) => { if (error.code === 'STATEMENT') report(error.state, error.constraint) })
+ * store.count('vessel').catch((error) => { if (error.code === 'STATEMENT') console.error(error.state, error.statement) })
  */
 export class StatementError extends GriboError {
   static {
