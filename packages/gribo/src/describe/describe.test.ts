@@ -53,8 +53,10 @@ import {
   unseal,
   wrap,
 } from '../index.js';
+import type { ColumnKind } from '../plan/column-type.js';
 import { declarationError, thrownBy } from '../testing/engines.js';
 import { literalSource } from '../write/modules/literal-source.js';
+import { shownAs } from './kinds.js';
 
 const db = model(
   {
@@ -575,5 +577,96 @@ describe('serializerSource', () => {
     const evil = '"];globalThis.hit=1;//';
     const Evil = shape(db.crate, (c) => ({ [evil]: c.id, id: c.id }) as { id: typeof c.id }, { name: 'E' });
     expect(serializerSource(Evil)).to.contain(JSON.stringify(evil)).and.not.contain(`"${evil}`);
+  });
+});
+
+/** The compiler asks for a kind that is missing. */
+const SHOWN: Readonly<Record<ColumnKind, string>> = {
+  text: 'text',
+  integer: 'a whole number',
+  real: 'a number',
+  bigint: 'a whole number as text',
+  decimal: 'a decimal as text',
+  bool: 'true or false',
+  date: 'a day',
+  time: 'a time of day',
+  timestamp: 'a moment',
+  uuid: 'a UUID',
+  json: 'any JSON',
+  bytes: 'bytes as base64',
+  oneOf: 'one of a few choices',
+};
+
+describe('what JSON shows of each kind', () => {
+  it('has words of its own', () => {
+    for (const [kind, words] of Object.entries(SHOWN)) expect(shownAs(kind as ColumnKind)).to.equal(words);
+  });
+});
+
+describe('documents', () => {
+  const plain = model({ thing: entity('thing', { id: integer().key(), name: text(), note: text() }) }, {});
+
+  it('say whom each of several forms of a response is for', () => {
+    const Thing = shape(
+      plain.thing,
+      (t) => ({
+        id: t.id,
+        name: given(audience('agent', 'office'), t.name),
+        note: given(audience('office'), t.note),
+      }),
+      { name: 'Thing' },
+    );
+    const things = api({
+      title: 'Things',
+      version: '1',
+      audiences: ['agent', 'office', 'guest'],
+      endpoints: { things: collection('/things', plain.thing, { read: Thing }) },
+    });
+    const { components } = openApi(things) as {
+      components: { schemas: Record<string, { anyOf?: { description: string }[] }> };
+    };
+    const texts = Object.values(components.schemas).flatMap(({ anyOf = [] }) =>
+      anyOf.map(({ description }) => description),
+    );
+    expect(texts.sort()).to.deep.equal(['For agent.', 'For guest and everybody else.', 'For office.']);
+    const two = api({
+      title: 'Things',
+      version: '1',
+      audiences: ['agent', 'office'],
+      endpoints: { things: collection('/things', plain.thing, { read: Thing }) },
+    });
+    const { components: others } = openApi(two) as { components: typeof components };
+    const nobody = Object.values(others.schemas).flatMap(({ anyOf = [] }) =>
+      anyOf.map(({ description }) => description),
+    );
+    expect(nobody).to.include('For callers of no audience.');
+  });
+
+  it('have the parameter for a format only where something is sent', () => {
+    const Thing = shape(plain.thing, (t) => ({ id: t.id }), { name: 'Thing' });
+    const things = api({
+      title: 'Things',
+      version: '1',
+      endpoints: { things: collection('/things', plain.thing, { read: Thing, remove: true }) },
+    });
+    const { paths } = openApi(things, { formatParameter: true }) as {
+      paths: Record<string, Record<string, { parameters?: { name: string }[] }>>;
+    };
+    const named = (method: string): readonly string[] =>
+      (paths['/things/{id}']?.[method]?.parameters ?? []).map(({ name }) => name);
+    expect(named('get')).to.include('format');
+    expect(named('delete')).to.not.include('format');
+  });
+
+  it('give shapes that are called like something of the module another name', () => {
+    for (const name of ['Audience', 'Responses', 'Requests', 'PathParameters', 'Queries']) {
+      const Thing = shape(plain.thing, (t) => ({ id: t.id }), { name });
+      const things = api({
+        title: 'Things',
+        version: '1',
+        endpoints: { things: collection('/things', plain.thing, { read: Thing }) },
+      });
+      expect(typesSource(contractOf(things)), name).to.contain(`export interface ${name}2 `);
+    }
   });
 });

@@ -15,6 +15,7 @@ import {
   text,
 } from '../index.js';
 import { fleet } from '../testing/fleet.js';
+import { addColumns } from './add-columns.js';
 
 /** A plan as text: `vessel(id, name) > operator(id, name)`. */
 const told = (plan: LoadPlan): string => {
@@ -91,5 +92,17 @@ describe('loadPlan', () => {
       'vessel(id, name, kind, active, operator_id) > operator: operator(id, name)',
     );
     expect(told(loadPlan(S, { audience: 'agent' }))).to.contain('built_year');
+  });
+});
+
+describe('a load plan with more columns', () => {
+  it('knows of them what it knows of the others, in the entity’s order', () => {
+    const S = shape(fleet.vessel, (v) => ({ name: v.name }));
+    const plan = addColumns(loadPlan(S), fleet.vessel.entity, ['callSign', 'name']);
+    expect(plan.columns.map((column) => Object.keys(column))).to.deep.equal(
+      plan.columns.map(() => ['name', 'stored', 'type']),
+    );
+    expect(told(plan)).to.equal('vessel(id, name, call_sign)');
+    expect(addColumns(plan, fleet.vessel.entity, ['id'])).to.equal(plan);
   });
 });

@@ -435,3 +435,28 @@ describe('what is risky where an API is served', () => {
     ]);
   });
 });
+
+describe('columns that only link', () => {
+  it('are shown by a to-one link over them, and not by the rows that refer to them', () => {
+    const one = entity('one', { id: integer().key(), twoId: integer() });
+    const two = entity('two', { id: integer().key(), name: text() });
+    const db = model(
+      { one, two },
+      { one: { two: toOne('two', 'twoId') }, two: { ones: toMany('one', 'twoId') } },
+    );
+    const One = shape(db.one, (o) => ({ id: o.id }), { name: 'One' });
+    const Two = shape(db.two, (t) => ({ name: t.name }), { name: 'Two' });
+    const both = api({
+      title: 'Both',
+      version: '1.0.0',
+      endpoints: {
+        ones: collection('/ones', db.one, { list: list(One) }),
+        twos: collection('/twos', db.two, { list: list(Two) }),
+      },
+    });
+    const places = review(both, { model: db })
+      .findings.filter(({ code }) => code === 'unshown')
+      .map(({ place }) => place);
+    expect(places).to.deep.equal(['two.id']);
+  });
+});
