@@ -41,8 +41,9 @@ describe('the server', function () {
     expect((await csv.text()).split('\r\n')).to.have.length(7);
     const headers = { accept: 'application/xml', authorization: 'Bearer demo-office' };
     expect(await (await fetch(`${address}/berths/2`, { headers })).text()).to.contain('<gateCode>');
-    const body = new URLSearchParams({ name: 'Anselma', kind: 'submarine' });
-    const wrong = await fetch(`${address}/vessels`, { method: 'POST', body });
+    const body = JSON.stringify({ name: 'Anselma', kind: 'submarine' });
+    const type = { 'content-type': 'application/json' };
+    const wrong = await fetch(`${address}/vessels`, { method: 'POST', headers: type, body });
     expect(wrong.status).to.equal(422);
     expect(await wrong.text()).to.contain('"pointer":"/kind","code":"choice"');
   });

@@ -14,7 +14,7 @@ const lines = (address: string): string => `The Merrow Harbour Office answers at
   curl ${address}/vessels/3
   curl '${address}/vessels?size=5&sort=builtYear+desc' -H 'Accept: text/csv'
   curl ${address}/berths/2 -H 'Accept: application/xml' -H 'Authorization: Bearer demo-office'
-  curl ${address}/vessels -d name=Anselma -d kind=submarine
+  curl ${address}/vessels -H 'Content-Type: application/json' -d '{"name":"Anselma","kind":"submarine"}'
 `;
 
 server.listen(Number(process.env['PORT'] ?? 8080), '127.0.0.1', () => {

@@ -76,7 +76,9 @@ describeInBrowser('the board', (browsing) => {
           page.evaluate((id) => (document.getElementById(id) as HTMLFormElement).submit(), form),
         ]);
         expect(response.status(), form).to.equal(403);
-        await page.waitForLoadState();
+        // The answer is no page: what the browser shows for it must be there before it is left.
+        await page.waitForTimeout(500);
+        await page.goto('about:blank');
       }
       await page.goto(address);
       await page.evaluate(

@@ -24,6 +24,7 @@ const back = (
 ): unknown => {
   const { yields: first = type } = conversions[0] ?? {};
   if (readKind(first).isExact && typeof value !== 'string') return undefined;
+  if (Number.isInteger(value) && !Number.isSafeInteger(value)) return undefined;
   const read = readBack(type, conversions, value, policies);
   return read instanceof Refusal ? undefined : read;
 };

@@ -89,7 +89,9 @@ const readJson = (value: unknown): unknown => {
   const seen = nothingSeen();
   const plain = plainJson(value, seen);
   if (plain !== undefined) return plain;
-  return seen.hasHalf ? new Refusal('format', 'json') : new Refusal('limit', 'json', { depth: MOST_LEVELS });
+  return seen.wrong === null
+    ? new Refusal('limit', 'json', { depth: MOST_LEVELS })
+    : new Refusal(seen.wrong, 'json');
 };
 
 /** Most types limit nothing but what may be stored, or nothing at all. */

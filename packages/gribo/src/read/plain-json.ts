@@ -10,8 +10,11 @@ export interface Seen {
   rows: number;
   /** The levels of the deepest JSON value. */
   depth: number;
-  /** Whether a text in a JSON value has half a character, which no UTF-8 can write. */
-  hasHalf: boolean;
+  /**
+   * Why a JSON value cannot be stored, where it is not too deep: a text has half a character, which no UTF-8 can
+   * write; a number is beyond all that JavaScript holds; something in it is no JSON.
+   */
+  wrong: 'format' | 'range' | 'type' | null;
 }
 
 /** A value for a JSON column may be so deep, however it was parsed. */
@@ -24,9 +27,21 @@ export const MOST_LEVELS = 256;
  * @param seen is told how much there is in it
  */
 export const plainJson = (value: unknown, seen: Seen, level = 0): unknown => {
-  if (value instanceof ExactNumber) return Number(value.text);
-  if (typeof value === 'string') return whole(value, seen);
-  if (typeof value !== 'object' || value === null) return value;
+  if (value instanceof ExactNumber) return finite(Number(value.text), seen);
+  switch (typeof value) {
+    case 'string':
+      return whole(value, seen);
+    case 'number':
+      return finite(value, seen);
+    case 'boolean':
+      return value;
+    case 'object':
+      if (value === null) return null;
+      break;
+    default:
+      seen.wrong = 'type';
+      return undefined;
+  }
   if (level === MOST_LEVELS) return undefined;
   seen.depth = Math.max(seen.depth, level + 1);
   if (Array.isArray(value)) {
@@ -44,9 +59,16 @@ export const plainJson = (value: unknown, seen: Seen, level = 0): unknown => {
 /** A text, if each of its characters is whole. */
 const whole = (text: string, seen: Seen): string | undefined => {
   if (!HALF.test(text)) return text;
-  seen.hasHalf = true;
+  seen.wrong = 'format';
+  return undefined;
+};
+
+/** A number, if it is one that JSON can write. */
+const finite = (value: number, seen: Seen): number | undefined => {
+  if (Number.isFinite(value)) return value;
+  seen.wrong = 'range';
   return undefined;
 };
 
 /** Nothing seen yet. */
-export const nothingSeen = (): Seen => ({ members: 0, items: 0, rows: 0, depth: 0, hasHalf: false });
+export const nothingSeen = (): Seen => ({ members: 0, items: 0, rows: 0, depth: 0, wrong: null });

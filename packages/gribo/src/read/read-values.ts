@@ -26,6 +26,14 @@ const digitsOf = (value: unknown, { text }: ValuePolicies): string | undefined =
   return text === 'lax' && typeof value === 'string' ? value.trim() : undefined;
 };
 
+/** Whether the digits of a whole number are more than JavaScript keeps; those that it writes itself are not. */
+const isRounded = (digits: string, number: number): boolean =>
+  !Number.isSafeInteger(number) &&
+  Number.isFinite(number) &&
+  WHOLE.test(digits) &&
+  String(number) !== digits &&
+  BigInt(digits) !== BigInt(number);
+
 export const readNumber = (
   type: OfKind<'integer' | 'real'>,
   value: unknown,
@@ -35,6 +43,8 @@ export const readNumber = (
   const digits = digitsOf(value, policies);
   if (digits === undefined || !JSON_NUMBER.test(digits)) return new Refusal('type', kind);
   const number = Number(digits);
+  // Written as a whole number, it is one: its last digits are not for rounding.
+  if (kind === 'real' && isRounded(digits, number)) return new Refusal('range', kind, stated({ min, max }));
   if (kind === 'integer' && Number.isFinite(number) && !Number.isInteger(number))
     return new Refusal('type', kind);
   const isHeld = kind === 'integer' ? Number.isSafeInteger(number) : Number.isFinite(number);
@@ -52,6 +62,9 @@ export const readBigint = (
   const digits = typeof value === 'string' ? value : digitsOf(value, policies);
   const limits = stated({ min: type.min?.toString() ?? null, max: type.max?.toString() ?? null });
   if (digits === undefined) return new Refusal('type', 'bigint', limits);
+  // Parsed already, it may have lost digits.
+  if (typeof value === 'number' && Math.abs(value) > Number.MAX_SAFE_INTEGER)
+    return new Refusal('range', 'bigint', limits);
   if (!WHOLE.test(digits)) return new Refusal('format', 'bigint', limits);
   if (digits.length > MOST_DIGITS) return new Refusal('range', 'bigint', limits);
   const whole = BigInt(digits);

@@ -397,6 +397,13 @@ describe('values of bodies', () => {
     ['bytes', bytes(), '"AQID/w=="', Uint8Array.of(1, 2, 3, 255)],
     ['bytes too many', bytes({ max: 3 }), '"AQID/w=="', 'length'],
     ['base64 without padding', bytes(), '"AQID/w"', 'format'],
+    ['base64 with bits left over', bytes(), '"Zh=="', 'format'],
+    ['base64 with bits left over, of two', bytes(), '"AQI9AAB="', 'format'],
+    ['json with a number beyond all', json(), '{"a":[1e400]}', 'range'],
+    ['json of a number beyond all', json(), '-1e400', 'range'],
+    ['a whole number that would be rounded', real(), '9007199254740993', 'range'],
+    ['a large whole number that is kept', real(), '9007199254740992', 9007199254740992],
+    ['a large number with an exponent', real(), '1e300', 1e300],
     ['base64 of other letters', bytes(), '"AQ!D"', 'format'],
     ['json with half a character', json(), '{"a":["\\ud800"]}', 'format'],
     ['json with half a character in a name', json(), '{"\\udc00":1}', 'format'],
@@ -508,6 +515,26 @@ describe('hostile bodies', () => {
       expect(codes(once.replace('"kind"', '"n\\u0061me" :"x","kind"'))).to.deep.equal(['/name syntax']);
       // Colons, quotes and backslashes inside strings are no members.
       expect(codes(once.replace('"Anselma"', '"a\\":\\\\"'))).to.deep.equal([]);
+    }
+  });
+
+  it('that were parsed already are no bigint where digits are lost', () => {
+    const Big = input(
+      model({ big: entity('big', { id: integer().key().generated(), n: bigint(), j: json<unknown>() }) }, {})
+        .big,
+      (b) => ({ n: b.n, j: b.j }),
+    );
+    for (const engine of ['generated', 'interpreted'] as const) {
+      const codes = (body: object): string[] => {
+        const got = reader(Big, {}, { engine }).object(body);
+        return got.ok ? [] : got.issues.map(({ pointer, code }) => `${pointer} ${code}`);
+      };
+      expect(codes({ n: 2 ** 53 - 1, j: 1 })).to.deep.equal([]);
+      expect(codes({ n: 2 ** 63, j: 1 })).to.deep.equal(['/n range']);
+      expect(codes({ n: -(2 ** 53), j: 1 })).to.deep.equal(['/n range']);
+      expect(codes({ n: 1, j: { a: Number.NaN } })).to.deep.equal(['/j range']);
+      expect(codes({ n: 1, j: { a: undefined } })).to.deep.equal(['/j type']);
+      expect(codes({ n: 1, j: [() => 1] })).to.deep.equal(['/j type']);
     }
   });
 

@@ -23,8 +23,9 @@ export const JSON_NUMBER: RegExp = /^-?(?:0|[1-9]\d*)(?:\.\d+)?(?:[eE][+-]?\d+)?
 /** A UUID as text (RFC 9562). */
 export const UUID: RegExp = /^[\da-f]{8}-[\da-f]{4}-[\da-f]{4}-[\da-f]{4}-[\da-f]{12}$/i;
 
-/** Base64 with its padding (RFC 4648, section 4). */
-export const BASE64: RegExp = /^(?:[A-Za-z\d+/]{4})*(?:[A-Za-z\d+/]{2}==|[A-Za-z\d+/]{3}=)?$/;
+/** Base64 with its padding, and no bits left over (RFC 4648, sections 4 and 3.5). */
+export const BASE64: RegExp =
+  /^(?:[A-Za-z\d+/]{4})*(?:[A-Za-z\d+/][AQgw]==|[A-Za-z\d+/]{2}[AEIMQUYcgkosw048]=)?$/;
 
 /** Half of a character that takes two UTF-16 units. */
 export const HALF: RegExp = /\p{Surrogate}/u;

@@ -7,6 +7,8 @@ export interface CsvOptions {
   readonly guardFormulas?: boolean;
 }
 
+const LINE_END = /[\r\n]/;
+
 /** A cell: text as it is, null as nothing, lists and objects as JSON text. */
 const cell = (value: unknown): string | number | null => {
   if (value === null || typeof value === 'string' || typeof value === 'number') return value;
@@ -26,8 +28,14 @@ export const csv = (options: CsvOptions = {}): Format => {
   const lines = (records: readonly (readonly unknown[])[]): string =>
     stringify([...records], {
       record_delimiter: '\r\n',
-      // Only empty text is quoted, to tell it from null.
-      cast: { string: (text) => (text === '' ? { value: '', quoted_empty: true } : text) },
+      cast: {
+        string: (text) => {
+          // Empty text is quoted, to tell it from null.
+          if (text === '') return { value: '', quoted_empty: true };
+          // Either half of a line's end ends a line for some who read it (RFC 4180, section 2.6).
+          return LINE_END.test(text) ? { value: text, quoted: true } : text;
+        },
+      },
       escape_formulas: options.guardFormulas === true,
     });
   const header = (columns: readonly FlatColumn[]): string => lines([columns.map(({ name }) => name)]);

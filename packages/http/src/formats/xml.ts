@@ -1,10 +1,10 @@
 import { XMLBuilder } from 'fast-xml-parser';
 import type { BodyLimits } from 'gribo';
 import type { InputField } from 'gribo/kit';
-import { SaxesParser } from 'saxes';
+import { type SaxesAttributeNS, SaxesParser, type SaxesTagNS } from 'saxes';
 import { type Format, MalformedBody, textOf } from './format.js';
 import { PartCount } from './part-count.js';
-import { xmlName, xmlText } from './xml-names.js';
+import { xmlAttribute, xmlName, xmlText } from './xml-names.js';
 
 export interface XmlOptions {
   /** The name of the outermost element. Default: `response`. */
@@ -26,12 +26,14 @@ const builder = new XMLBuilder({
   ignoreAttributes: false,
   suppressEmptyNode: true,
   suppressBooleanAttributes: false,
+  // What it is given is escaped: it would leave line ends as they are.
+  processEntities: false,
 });
 
 /** Null is an empty element that says so (XML Schema, section 2.7.2). */
 const element = (name: string, value: unknown, item: string, attributes: object = {}): Element => {
   const valid = xmlName(name);
-  const said = valid === name ? attributes : { ...attributes, '@_name': xmlText(name) };
+  const said = valid === name ? attributes : { ...attributes, '@_name': xmlAttribute(name) };
   if (value === null) return { [valid]: [], [ATTRIBUTES]: { ...said, '@_xsi:nil': 'true' } };
   return { [valid]: childrenOf(value, item), [ATTRIBUTES]: said };
 };
@@ -51,11 +53,12 @@ interface Parsed {
   text: string;
 }
 
-const parsedElement = (attributes: Readonly<Record<string, string>>): Parsed => ({
-  isNil: attributes['xsi:nil'] === 'true' || attributes['nil'] === 'true',
-  members: new Map(),
-  text: '',
-});
+/** Whether an element says that it is null (XML Schema, section 2.7.2), under whatever prefix. */
+const isNil = ({ local, uri, value }: SaxesAttributeNS): boolean =>
+  local === 'nil' && (uri === INSTANCE || uri === '') && (value === 'true' || value === '1');
+
+/** The member that an element is: a name that no element can have is in an attribute. */
+const memberName = ({ local, attributes }: SaxesTagNS): string => attributes['name']?.value ?? local;
 
 /** No tag has so many characters: the parser looks at each of them, and at nothing else meanwhile. */
 const LONGEST_TAG = 8192;
@@ -89,7 +92,7 @@ const parsed = (text: string, { items, depth }: BodyLimits): Parsed | undefined 
   const open: Parsed[] = [];
   let root: Parsed | undefined;
   // With more than seven of its events heard, this parser is four times as slow.
-  const parser = new SaxesParser();
+  const parser = new SaxesParser({ xmlns: true });
   const addText = (more: string): void => {
     const element = open.at(-1);
     if (element !== undefined) element.text += more;
@@ -100,10 +103,12 @@ const parsed = (text: string, { items, depth }: BodyLimits): Parsed | undefined 
   parser.on('doctype', () => {
     throw new MalformedBody({ name: 'doctype' });
   });
-  parser.on('opentag', ({ name, attributes }) => {
+  parser.on('opentag', (tag) => {
     // The outermost element and an array's items are levels of their own.
     if (open.length > depth * 2) throw new MalformedBody({ name: 'levels' });
-    const element = parsedElement(attributes);
+    const attributes = Object.values(tag.attributes);
+    const element: Parsed = { isNil: attributes.some(isNil), members: new Map(), text: '' };
+    const name = memberName(tag);
     const above = open.at(-1)?.members;
     if (above === undefined) root = element;
     else if (above.has(name)) above.get(name)?.push(element);
@@ -119,13 +124,24 @@ const parsed = (text: string, { items, depth }: BodyLimits): Parsed | undefined 
   return root;
 };
 
+/** Fields by their names, and by what elements of those names are called where no other one is called so. */
+const fieldsByName = (fields: readonly InputField[]): ReadonlyMap<string, InputField> => {
+  const named = new Map(fields.map((field) => [field.name, field]));
+  for (const field of fields) {
+    const element = xmlName(field.name);
+    const others = fields.filter(({ name }) => xmlName(name) === element);
+    if (others.length === 1 && !named.has(element)) named.set(element, field);
+  }
+  return named;
+};
+
 /** An element's members, each turned by what the input says it is. */
 const membersOf = (fields: readonly InputField[], element: Parsed | undefined, item: string): unknown => {
   if (element === undefined || (element.members.size === 0 && element.text.trim() !== ''))
     return element?.text;
   if (element.isNil) return null;
   const made = Object.create(null) as Record<string, unknown>;
-  const known = new Map(fields.map((field) => [xmlName(field.name), field]));
+  const known = fieldsByName(fields);
   for (const [name, elements] of element.members) {
     const field = known.get(name);
     made[field?.name ?? name] = field === undefined ? 'unknown' : memberOf(field, elements, item);
@@ -139,7 +155,7 @@ const memberOf = ({ node }: InputField, [element, ...others]: readonly Parsed[],
   if (node.kind === 'set') return element.members.size > 0 ? {} : element.text;
   if (node.kind === 'inputGroup') return membersOf(node.fields, element, item);
   if (node.link.kind === 'toOne') return membersOf(node.input.fields, element, item);
-  return (element.members.get(item) ?? []).map((row) => membersOf(node.input.fields, row, item));
+  return (element.members.get(xmlName(item)) ?? []).map((row) => membersOf(node.input.fields, row, item));
 };
 
 /**

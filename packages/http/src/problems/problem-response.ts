@@ -38,7 +38,7 @@ const membersOf = (problem: Problem, instance: string | null): Record<string, un
   ...(problem.errors.length === 0 ? {} : { errors: bounded(problem.errors) }),
 });
 
-const builder = new XMLBuilder({ ignoreAttributes: false });
+const builder = new XMLBuilder({ ignoreAttributes: false, processEntities: false });
 
 /** Arrays are elements `i` (RFC 9457, appendix B). */
 const xmlReady = (value: unknown): unknown => {
