@@ -55,12 +55,28 @@ export const nodeListener = (handler: FetchHandler): NodeListener => {
     // Express takes away what it was mounted at; the API's own paths say where it is.
     const { originalUrl } = request as IncomingMessage & { originalUrl?: string };
     if (originalUrl !== undefined) request.url = originalUrl;
+    const parsed = parsedBody(request);
+    if (parsed !== null) Object.assign(request, { rawBody: parsed });
+    // HTTP/1.0 has no need of it (RFC 9112, section 3.2), but there is no URL without one.
+    request.headers.host ??= 'localhost';
     // Kept open, the connection would be read to the end of that body, however long it is.
     if (hasUnreadBody(request)) response.shouldKeepAlive = false;
     // What goes wrong with a connection is told by the connection itself.
     void listen(request, response);
   };
 };
+
+/**
+ * What a body parser in front of the API has read, as bytes again; null where none has. JSON that was parsed
+ * is JSON again, though its numbers may have lost digits: better to mount the API before the parser.
+ */
+const parsedBody = (request: IncomingMessage & { readonly body?: unknown }): Buffer | null => {
+  if (request.body === undefined || !request.readableEnded) return null;
+  if (Buffer.isBuffer(request.body)) return request.body;
+  return Buffer.from(typeof request.body === 'string' ? request.body : JSON.stringify(request.body));
+};
+
+const METHODS = ['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE', 'OPTIONS'];
 
 /** The part of a Fastify instance that is used. */
 interface FastifyLike {
@@ -69,15 +85,41 @@ interface FastifyLike {
     type: string,
     parse: (request: unknown, payload: unknown, done: (error: null) => void) => void,
   ): unknown;
-  all(path: string, answer: (request: FastifyRequestLike, reply: FastifyReplyLike) => void): unknown;
+  hasRoute(route: { readonly url: string; readonly method: string }): boolean;
+  route(route: {
+    readonly method: string[];
+    readonly url: string;
+    readonly handler: (request: FastifyRequestLike, reply: FastifyReplyLike) => Promise<unknown>;
+  }): unknown;
 }
 interface FastifyRequestLike {
   readonly raw: IncomingMessage;
 }
 interface FastifyReplyLike {
-  readonly raw: ServerResponse;
-  hijack(): unknown;
+  code(status: number): unknown;
+  headers(headers: Readonly<Record<string, string>>): unknown;
+  send(body: Response | Buffer | null): unknown;
 }
+
+/** Hands a response to Fastify: one that is whole as its bytes, so that its length is known. */
+const reply = async (response: Response, to: FastifyReplyLike): Promise<unknown> => {
+  if (isStreamed(response)) return to.send(response);
+  to.code(response.status);
+  to.headers(Object.fromEntries(response.headers));
+  return to.send(response.body === null ? null : Buffer.from(await response.arrayBuffer()));
+};
+
+/** A request of Node's as the Fetch standard has it. */
+const fetchRequest = (raw: IncomingMessage): Request => {
+  const { method = 'GET', url = '/', headers } = raw;
+  const hasBody = method !== 'GET' && method !== 'HEAD';
+  const list = Object.entries(headers).flatMap(([name, value]): [string, string][] =>
+    value === undefined ? [] : [[name, String(value)]],
+  );
+  // The two standards' types of the same stream differ in name only.
+  const body = hasBody ? { body: Readable.toWeb(raw) as unknown as BodyInit, duplex: 'half' } : {};
+  return new Request(`http://${headers.host ?? 'localhost'}${url}`, { method, headers: list, ...body });
+};
 
 /**
  * Hosts a handler in Fastify, as a plugin: within it, bodies are left to the handler.
@@ -87,13 +129,16 @@ interface FastifyReplyLike {
  * app.register(fastifyRoutes(serve(harbour, { store })));
  */
 export const fastifyRoutes = (handler: FetchHandler): ((app: FastifyLike) => Promise<void>) => {
-  const listen = nodeListener(handler);
   return async (app) => {
     app.removeAllContentTypeParsers();
     app.addContentTypeParser('*', (_request, _payload, done) => done(null));
-    app.all('/*', (request, reply) => {
-      reply.hijack();
-      listen(request.raw, reply.raw);
+    // Whoever answers the preflights of all paths does so here too.
+    const method = METHODS.filter((name) => !app.hasRoute({ url: '/*', method: name }));
+    // Sent by Fastify, the response goes through its hooks: those of CORS and of compression among them.
+    app.route({
+      method,
+      url: '/*',
+      handler: async (request, to) => reply(await handler(fetchRequest(request.raw)), to),
     });
   };
 };

@@ -1,7 +1,7 @@
 import { type LoadPlan, loadPlan } from 'gribo';
 import type { EndpointPlan, Guard } from 'gribo/kit';
 import { Problem } from '../problems/problem.js';
-import { checkUnchanged } from '../request/preconditions.js';
+import { checkUnchanged, namesOne } from '../request/preconditions.js';
 import { situationOf } from '../request/situation-of.js';
 import { entityTag } from '../response/entity-tag.js';
 import { planned, sending } from '../response/outgoing-body.js';
@@ -33,16 +33,18 @@ const keyPlan = ({ name, table, key, columns }: EndpointPlan['entity']): LoadPla
 export const guardOf = (exchange: Exchange): Guard => {
   const { request, sibling, parent, endpoint, signal } = exchange;
   const ifMatch = request.headers.get('if-match');
-  const mustBeNew = request.headers.get('if-none-match')?.trim() === '*';
-  if (ifMatch === null && !mustBeNew) return { where: parent, signal };
+  const ifNoneMatch = request.headers.get('if-none-match');
+  if (ifMatch === null && ifNoneMatch === null) return { where: parent, signal };
   const plan =
     sibling === null || sibling.returns === null
       ? keyPlan(endpoint.entity)
       : loadPlan(planned(sibling.returns), situationOf(sibling, exchange.audience));
   const row = (stored: object): void => {
-    if (mustBeNew) throw new Problem(412, { detail: 'There is such a row already.' });
-    if (ifMatch === null) return;
-    checkUnchanged(ifMatch, () => (sibling === null ? [] : currentTags(exchange, sibling, stored)));
+    const current = (): readonly string[] => (sibling === null ? [] : currentTags(exchange, sibling, stored));
+    // In the order of RFC 9110, section 13.2.2.
+    if (ifMatch !== null) checkUnchanged(ifMatch, current);
+    else if (ifNoneMatch !== null && namesOne(ifNoneMatch, current))
+      throw new Problem(412, { detail: 'It is as the request says that it must not be.' });
   };
   return { where: parent, signal, check: { plan, row } };
 };

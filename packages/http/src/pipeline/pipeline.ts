@@ -103,7 +103,8 @@ export class Pipeline {
       endpoint.returns === null
         ? null
         : prepared.choose({
-            accept: request.headers.get('accept'),
+            // Empty, it says as much as none (RFC 9110, section 12.5.1).
+            accept: request.headers.get('accept') || null,
             format: query.format,
             sent: request.body === null ? null : mirroredFormat(request, formats),
           });

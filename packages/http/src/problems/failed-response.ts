@@ -35,5 +35,7 @@ export const failedResponse = (
     const about = { err, instance, method, endpoint: endpoint?.name };
     log.error(about, problem.message);
   }
-  return problemResponse(problem, request.headers.get('accept'), instance);
+  const response = problemResponse(problem, request.headers.get('accept'), instance);
+  // The answer to HEAD has the headers of the answer to GET, and no content (RFC 9110, section 9.3.2).
+  return request.method === 'HEAD' ? new Response(null, response) : response;
 };

@@ -14,6 +14,14 @@ export const hasAlready = (ifNoneMatch: string | null, tag: string): boolean => 
   return tags.includes('*') || tags.some((known) => opaque(known) === opaque(tag));
 };
 
+/** Whether a header names one of these tags, or any at all: weak comparison (RFC 9110, section 13.1.2). */
+export const namesOne = (ifNoneMatch: string, current: () => readonly string[]): boolean => {
+  const known = tagsOf(ifNoneMatch);
+  if (known.includes('*')) return true;
+  const tags = current().map(opaque);
+  return known.some((tag) => tags.includes(opaque(tag)));
+};
+
 /**
  * Holds a change to the representation that its caller knows (RFC 9110, section 13.1.1).
  *

@@ -174,13 +174,19 @@ const decoded = (text: string): string => {
   }
 };
 
-const pairsOf = (text: string): ReadonlyMap<string, string> => {
+/** @param lists names whose values are lists: given several times, they are one list */
+const pairsOf = (text: string, lists: ReadonlySet<string>): ReadonlyMap<string, string> => {
   const pairs = new Map<string, string>();
   for (const part of text.split('&')) {
     if (part === '') continue;
     const at = part.indexOf('=');
     const name = decoded(at === -1 ? part : part.slice(0, at));
-    if (pairs.has(name)) {
+    const before = pairs.get(name);
+    if (before !== undefined && lists.has(name)) {
+      pairs.set(name, `${before},${at === -1 ? '' : decoded(part.slice(at + 1))}`);
+      continue;
+    }
+    if (before !== undefined) {
       throw new Problem(400, {
         detail: `The parameter "${short(name)}" is given twice; put its values into one, with commas.`,
       });
@@ -189,6 +195,15 @@ const pairsOf = (text: string): ReadonlyMap<string, string> => {
   }
   return pairs;
 };
+
+/** The parameters whose values are lists, which many clients send by repeating them. */
+const listsOf = ({ endpoint }: QueryRules): ReadonlySet<string> =>
+  new Set([
+    'sort',
+    'with',
+    'fields',
+    ...endpoint.filters.flatMap(({ name, operator }) => (operator === 'oneOfThese' ? [name] : [])),
+  ]);
 
 /**
  * Reads the query of a request by what its endpoint declares.
@@ -199,7 +214,7 @@ const pairsOf = (text: string): ReadonlyMap<string, string> => {
 export const readQuery = (text: string, rules: QueryRules): Query => {
   if (text === '') return NOTHING;
   const reading = new QueryReading(rules);
-  const query = reading.read(pairsOf(text));
+  const query = reading.read(pairsOf(text, listsOf(rules)));
   if (reading.issues.length > 0) {
     throw new Problem(400, { detail: 'The query has parameters that are wrong.', errors: reading.issues });
   }

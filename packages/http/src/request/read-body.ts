@@ -50,6 +50,11 @@ export const sentFormat = (request: Request, formats: readonly Format[]): Format
       headers: { 'accept-encoding': 'identity' },
     });
   }
+  // A part of a body is not to be taken for the whole (RFC 9110, section 14.4).
+  if (headers.has('content-range'))
+    throw new Problem(400, {
+      detail: 'A part of a body is not taken: send the whole, without Content-Range.',
+    });
   const said = headers.get('content-type');
   if (said === null) throw unsupported('The body has no Content-Type.', formats, method);
   const parsed = parsedType(said);

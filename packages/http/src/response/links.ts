@@ -43,6 +43,9 @@ export const pageLinks = (place: PagePlace): readonly string[] => {
 const startOf = (day: string): number => new Date(`${day}T00:00:00Z`).getTime() / 1000;
 const endOf = (day: string): string => new Date(`${day}T23:59:59Z`).toUTCString();
 
+/** Whether a text is a path or a URL, and not a sentence about what to use. */
+const isReference = (text: string): boolean => /^(?:\/|https?:\/\/)\S*$/.test(text);
+
 /** What says that an endpoint will go: `Deprecation` (RFC 9745), `Sunset` (RFC 8594), and what to use instead. */
 export const noticeHeaders = (
   notice: DeprecationNotice | null,
@@ -54,6 +57,7 @@ export const noticeHeaders = (
       ...(since === null ? {} : { deprecation: `@${startOf(since)}` }),
       ...(sunset === null ? {} : { sunset: endOf(sunset) }),
     },
-    links: instead?.startsWith('/') === true ? [`<${instead}>; rel="successor-version"`] : [],
+    links:
+      instead !== null && isReference(instead) ? [`<${encodeURI(instead)}>; rel="successor-version"`] : [],
   };
 };

@@ -1,4 +1,4 @@
-import { type Situation, type Writer, writer } from 'gribo';
+import { GriboError, type Situation, type Writer, writer } from 'gribo';
 import { type BodyPlan, contentShape } from 'gribo/kit';
 import type { OutgoingBody, OutgoingRows } from '../formats/format.js';
 
@@ -37,7 +37,7 @@ export const sending = (plan: BodyPlan, situation: Situation, data: unknown): Ou
     json: () => write.bytes(data),
     rows: () => {
       const one = looseWriter(contentShape(plan), situation);
-      return Array.from(rowsIn(plan, data), (row) => one.object(row));
+      return Array.from(rowsIn(plan, data), (row, index) => madeAt((each) => one.object(each), row, index));
     },
   };
 };
@@ -45,13 +45,35 @@ export const sending = (plan: BodyPlan, situation: Situation, data: unknown): Ou
 /** Rows are made in batches of so many, so that few promises are waited for. */
 const BATCH = 512;
 
+/** An error about a row with its place in the list: its writer knows of one row only. */
+const atRow = (error: unknown, index: number): unknown => {
+  if (!(error instanceof GriboError) || !error.code.startsWith('ROW_')) return error;
+  const path = error.path.replace(/^[^.[]*/, (root) => `${root}[${index}]`);
+  return new GriboError(
+    error.code,
+    path,
+    error.message.replace(error.path, () => path),
+    { cause: error.cause },
+  );
+};
+
+/** Makes something of a row, or says which row it failed at. */
+const madeAt = <T>(make: (row: object) => T, row: object, index: number): T => {
+  try {
+    return make(row);
+  } catch (error) {
+    throw atRow(error, index);
+  }
+};
+
 async function* batched<T>(
   rows: Iterable<object> | AsyncIterable<object>,
   make: (row: object) => T,
 ): AsyncGenerator<readonly T[]> {
   let batch: T[] = [];
+  let index = 0;
   const put = (row: object): readonly T[] | null => {
-    batch.push(make(row));
+    batch.push(madeAt(make, row, index++));
     if (batch.length < BATCH) return null;
     const full = batch;
     batch = [];

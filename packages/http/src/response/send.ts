@@ -4,7 +4,7 @@ import type { Format } from '../formats/format.js';
 import { loggable } from '../problems/loggable.js';
 import { Problem } from '../problems/problem.js';
 import type { Choice } from '../request/negotiate.js';
-import { hasAlready } from '../request/preconditions.js';
+import { checkUnchanged, hasAlready } from '../request/preconditions.js';
 import type { Settings } from '../settings/settings.js';
 import { entityTag } from './entity-tag.js';
 import { noticeHeaders } from './links.js';
@@ -67,6 +67,8 @@ const whole = (outgoing: Outgoing, content: string | Uint8Array): Response => {
   if (isReading(request) && status === 200) {
     const tag = entityTag(content);
     headers['etag'] = tag;
+    const ifMatch = request.headers.get('if-match');
+    if (ifMatch !== null) checkUnchanged(ifMatch, () => [tag]);
     if (hasAlready(request.headers.get('if-none-match'), tag)) {
       const { 'content-type': _type, ...kept } = headers;
       return new Response(null, { status: 304, headers: kept });
