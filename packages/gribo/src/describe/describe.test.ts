@@ -642,6 +642,35 @@ describe('documents', () => {
     expect(nobody).to.include('For callers of no audience.');
   });
 
+  it('name the headers of a response where it has some, and only there', () => {
+    const Thing = shape(plain.thing, (t) => ({ id: t.id }), { name: 'Thing' });
+    const NewThing = input(plain.thing, (t) => ({ id: t.id, name: t.name, note: t.note }), {
+      name: 'NewThing',
+    });
+    const things = api({
+      title: 'Things',
+      version: '1',
+      endpoints: {
+        things: collection('/things', plain.thing, {
+          list: page(Thing, {}),
+          read: Thing,
+          create: { takes: NewThing, returns: Thing },
+          remove: true,
+        }),
+      },
+    });
+    const { paths } = openApi(things) as {
+      paths: Record<string, Record<string, { responses: Record<string, { headers?: object }> }>>;
+    };
+    const headers = (path: string, method: string, status: string): readonly string[] | null => {
+      const told = paths[path]?.[method]?.responses[status]?.headers;
+      return told === undefined ? null : Object.keys(told);
+    };
+    expect(headers('/things', 'post', '201')).to.include('Location');
+    expect(headers('/things/{id}', 'get', '200')).to.include('ETag');
+    expect(headers('/things/{id}', 'delete', '204')).to.equal(null);
+  });
+
   it('have the parameter for a format only where something is sent', () => {
     const Thing = shape(plain.thing, (t) => ({ id: t.id }), { name: 'Thing' });
     const things = api({

@@ -9,6 +9,7 @@ import {
   shape,
   text,
   unseal,
+  wrap,
   writer,
 } from '../index.js';
 import { thrownBy, writeError } from '../testing/engines.js';
@@ -139,5 +140,13 @@ describe('RowError', () => {
     expect(writer(S).json(vesselRow)).to.equal(
       '{"id":1,"inner":"{\\"id\\":11,\\"eta\\":\\"2026-03-01T06:00:00.000Z\\"}","name":"Anselma"}',
     );
+  });
+});
+
+describe('an envelope of one row', () => {
+  it('has that row: null is none', () => {
+    const Wrapped = wrap(Detail, (content) => ({ data: content }));
+    expect(writeError(Wrapped, { item: null })).to.include({ code: 'ROW_NULL' });
+    expect(writeError(Wrapped, {})).to.include({ code: 'ROW_MISSING' });
   });
 });
