@@ -115,12 +115,13 @@ describe('streams', () => {
     async function* some(): AsyncGenerator<object> {
       for (let id = 0; id < 20_000; id++) yield row(id);
     }
-    const { at } = await hostRows(some, { sending: 500 });
+    // Each wait is shorter than that, all of them together are longer.
+    const { at } = await hostRows(some, { sending: 300 });
     const response = await fetch(`http://127.0.0.1:${at.port}/operators`);
     let size = 0;
     for await (const chunk of response.body ?? []) {
       size += chunk.length;
-      if (size < 500_000) await pause(20);
+      if (size < 700_000) await pause(60);
     }
     expect(size).to.be.above(1_000_000);
   });
