@@ -26,7 +26,7 @@ const CASES: readonly (readonly [accept: string | null, list: string | null, one
   ['text/html', null, null],
   ['image/*', null, null],
   ['text/plain, image/png', null, null],
-  ['', null, null],
+  ['', JSON_TYPE, JSON_TYPE],
   [',', null, null],
   ['garbage', null, null],
   ['application', null, null],
