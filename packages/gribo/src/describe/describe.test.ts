@@ -687,6 +687,55 @@ describe('documents', () => {
     expect(named('delete')).to.not.include('format');
   });
 
+  it('name the fields of a form: dotted in groups and to-one rows, JSON text for lists', () => {
+    const linked = model(
+      {
+        owner: entity('owner', { id: integer().key().generated(), name: text() }),
+        boat: entity('boat', {
+          id: integer().key().generated(),
+          name: text().nullable(),
+          size: integer(),
+          ownerId: integer(),
+        }),
+      },
+      { owner: { boats: toMany('boat', 'ownerId') }, boat: { owner: toOne('owner', 'ownerId') } },
+    );
+    const NewBoat = input(linked.boat, (b) => ({ name: b.name }), { name: 'NewBoat' });
+    const NewOwner = input(linked.owner, (o) => ({ name: o.name, boats: optional(NewBoat(o.boats)) }), {
+      name: 'NewOwner',
+    });
+    const NewShip = input(
+      linked.boat,
+      (b) => ({ name: b.name, more: { size: b.size, deep: { owner: NewOwner(b.owner) } } }),
+      { name: 'NewShip' },
+    );
+    const boats = api({
+      title: 'Boats',
+      version: '1',
+      endpoints: { boats: collection('/boats', linked.boat, { create: { takes: NewShip } }) },
+    });
+    const form = {
+      name: 'form',
+      mediaTypes: ['application/x-www-form-urlencoded'],
+      isFlat: true,
+      read: () => null,
+    };
+    const { paths } = openApi(boats, { formats: [form as never] }) as {
+      paths: Record<
+        string,
+        { post: { requestBody: { content: Record<string, { schema: { properties: object } }> } } }
+      >;
+    };
+    const { properties } =
+      paths['/boats']?.post.requestBody.content['application/x-www-form-urlencoded']?.schema ?? {};
+    expect(properties).to.deep.equal({
+      name: { type: ['string', 'null'] },
+      'more.size': { type: 'integer' },
+      'more.deep.owner.name': { type: 'string' },
+      'more.deep.owner.boats': { type: 'string', description: 'JSON text.' },
+    });
+  });
+
   it('give shapes that are called like something of the module another name', () => {
     for (const name of ['Audience', 'Responses', 'Requests', 'PathParameters', 'Queries']) {
       const Thing = shape(plain.thing, (t) => ({ id: t.id }), { name });

@@ -166,5 +166,7 @@ describe('queries', () => {
       JSON.stringify({ name: 'N', [long]: 1 }),
     );
     expect([status, text.length < 2000]).to.deep.equal([422, true]);
+    const [{ pointer }] = (JSON.parse(text) as { errors: [{ pointer: string }] }).errors;
+    expect(pointer).to.equal(`/${'n'.repeat(999)}…`);
   });
 });

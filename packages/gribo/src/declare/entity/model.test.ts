@@ -58,6 +58,13 @@ describe('entity', () => {
     );
   });
 
+  it('never changes a column: each modifier makes another', () => {
+    const id = integer();
+    const { settings } = id;
+    expect([Object.isFrozen(id), Object.isFrozen(settings)]).to.deep.equal([true, true]);
+    expect([id.key().settings.key, settings.key]).to.deep.equal([true, false]);
+  });
+
   it('has no column or link that is called like what every object has', () => {
     for (const name of ['constructor', 'toString', 'valueOf', '__proto__', 'hasOwnProperty']) {
       const message = declarationError(() => entity('x', { id: integer().key(), [name]: text() } as Any));
