@@ -90,9 +90,12 @@ export const texts = ({
   },
 });
 
-/** Texts of one form. */
-export const textsLike = (form: RegExp): Capacity =>
-  alike((value) => (typeof value === 'string' && form.test(value) ? 'held' : 'nowhere'));
+const UUID = /^[\da-f]{8}-[\da-f]{4}-[\da-f]{4}-[\da-f]{4}-[\da-f]{12}$/i;
+
+/** UUIDs (RFC 9562), as text. */
+export const uuids: Capacity = alike((value) =>
+  typeof value === 'string' && UUID.test(value) ? 'held' : 'nowhere',
+);
 
 /** Times of day, kept to so many places of a second: what they make 24:00 of is none. */
 export const clocks = (places: number): Capacity => ({

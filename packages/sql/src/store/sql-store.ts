@@ -18,7 +18,7 @@ import {
   wholeOrder,
 } from 'gribo/kit';
 import { CompiledQuery, type RawBuilder, sql } from 'kysely';
-import { Capacities } from '../capacity/capacities.js';
+import type { Capacities } from '../capacity/capacities.js';
 import type { Changing, Done } from '../change/changing.js';
 import { conflictOf, RowWork } from '../change/row-work.js';
 import type { SqlDialect } from '../dialects/dialect.js';
@@ -26,10 +26,11 @@ import { dialectOf } from '../dialects/dialects.js';
 import { StatementError } from '../errors/statement-error.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';
 import { allOf, filterPiece } from '../load/conditions.js';
-import { type AskedQuery, type Loading, loadRows } from '../load/load-rows.js';
+import { type Loading, loadRows } from '../load/load-rows.js';
 import type { PreparedCache } from '../load/prepare.js';
 import type { FlatRow, Strategy } from '../load/selecting.js';
 import { type Drift, drift } from '../scan/drift.js';
+import { Asking } from './asking.js';
 
 /** A statement that was run. */
 export interface Statement {
@@ -51,12 +52,6 @@ export interface SqlStoreOptions {
   readonly log?: (statement: Statement) => void;
   /** Whether `close` ends the Kysely instance too. Default: true. */
   readonly closes?: boolean;
-}
-
-/** What a database is asked, and whether it alone can tell if the values in it are any. */
-interface Asked {
-  readonly query: AskedQuery;
-  readonly isUnsure: boolean;
 }
 
 /** A change that was turned away by what its guard found: the transaction is undone, and nothing was wrong. */
@@ -89,7 +84,7 @@ class KyselyStore implements SqlStore {
   readonly #listeners = new Set<(statement: Statement) => void>();
   readonly #model: LinkedEntities;
   readonly #closes: boolean;
-  #capacities: Promise<Capacities> | null = null;
+  readonly #asking: Asking;
 
   constructor(model: LinkedEntities, kysely: AnyKysely, options: SqlStoreOptions) {
     this.#entities = new Map(Object.values(model).map((linked) => [linked.entity.name, linked]));
@@ -100,12 +95,13 @@ class KyselyStore implements SqlStore {
     if (options.log !== undefined) this.#listeners.add(options.log);
     this.#model = model;
     this.#closes = options.closes ?? true;
+    this.#asking = new Asking(this.#entities, this.#dialect, kysely);
   }
 
   async list(plan: LoadPlan, query: RowQuery = {}): Promise<readonly object[]> {
-    const asked = await this.#askable(plan.entity, query);
+    const asked = await this.#asking.askable(plan.entity, query);
     if (asked === null) return [];
-    return this.#found(asked, () => loadRows(this.#loading(this.#kysely), plan, asked.query), []);
+    return this.#asking.found(asked, () => loadRows(this.#loading(this.#kysely), plan, asked.query), []);
   }
 
   async *stream(plan: LoadPlan, query: RowQuery = {}): AsyncGenerator<object> {
@@ -134,7 +130,7 @@ class KyselyStore implements SqlStore {
 
   async count(entity: string, where: readonly RowFilter[] = []): Promise<number> {
     const { table } = this.#linked(entity).entity;
-    const asked = await this.#askable(entity, { where });
+    const asked = await this.#asking.askable(entity, { where });
     if (asked === null) return 0;
     const conditions = allOf(
       (asked.query.where ?? []).map((filter) => filterPiece(this.#dialect, 't0', filter)),
@@ -143,7 +139,7 @@ class KyselyStore implements SqlStore {
     const counted = sql<FlatRow>`select count(*) as many from ${sql.table(table)} as t0${filtered}`;
     const run = async (): Promise<number> =>
       Number((await this.#execute(this.#kysely, counted)).rows[0]?.['many']);
-    return this.#found(asked, run, 0);
+    return this.#asking.found(asked, run, 0);
   }
 
   async read(plan: LoadPlan, key: Key, where: readonly RowFilter[] = []): Promise<object | null> {
@@ -224,48 +220,12 @@ class KyselyStore implements SqlStore {
       .map((column, i): RowFilter => ({ column, operator: 'equals', value: key[i] }));
   }
 
-  #opened(): Promise<Capacities> {
-    this.#capacities ??= Capacities.read(this.#entities.values(), this.#dialect, this.#kysely).catch(
-      (error: unknown) => {
-        // The next request tries again.
-        this.#capacities = null;
-        throw error instanceof GriboError ? error : new StatementError(this.#dialect.failure(error), null);
-      },
-    );
-    return this.#capacities;
-  }
-
-  /** What the database is asked; null where no row can be what is looked for. */
-  async #askable(entity: string, query: RowQuery): Promise<Asked | null> {
-    const { where = [], sort = [], after } = query;
-    if (where.length === 0 && after === undefined) return { query, isUnsure: false };
-    const capacities = await this.#opened();
-    const askable = capacities.askable(entity, where);
-    if (askable === null) return null;
-    const asked = { ...query, where: askable.where };
-    if (after === undefined) return { query: asked, isUnsure: askable.isUnsure };
-    const standings = capacities.standings(entity, wholeOrder(this.#linked(entity).entity, sort), after);
-    if (standings.includes('nowhere')) return null;
-    const isUnsure = askable.isUnsure || standings.includes('unsure');
-    return { query: { ...asked, standings }, isUnsure };
-  }
-
-  /** What is found; nothing where only the database could tell that a value is none of its column's. */
-  async #found<T>({ isUnsure }: Asked, find: () => Promise<T>, nothing: T): Promise<T> {
-    try {
-      return await find();
-    } catch (error) {
-      if (isUnsure && error instanceof StatementError && error.isAboutValue) return nothing;
-      throw error;
-    }
-  }
-
   /** Runs the plan of a change in one transaction. @returns the row it is about; null where there is none */
   async #run(wanted: WantedChange, guard: Guard = {}): Promise<Values | null> {
     const plan = planChange(this.#model, wanted);
     const key = wanted.operation === 'create' ? [] : (wanted.key as Key);
     // Asked before the transaction takes its connection: there may be no other.
-    const capacities = await this.#opened();
+    const capacities = await this.#asking.capacities();
     const askable = capacities.askable(wanted.entity, guard.where ?? []);
     if (askable === null) return null;
     const held = { ...guard, where: askable.where };

@@ -12,8 +12,8 @@ import {
   moments,
   singles,
   texts,
-  textsLike,
   unknown,
+  uuids,
 } from '../../kinds/capacity.js';
 import type { ColumnCapacities } from '../dialect.js';
 import { labelsIn } from './labels-in.js';
@@ -50,8 +50,6 @@ const WITHOUT: Readonly<Record<string, RegExp | null>> = {
   ascii: /[^\u0000-\u007f]/,
 };
 
-const UUID = /^[\da-f]{8}-[\da-f]{4}-[\da-f]{4}-[\da-f]{4}-[\da-f]{12}$/i;
-
 const textOf = (said: CatalogRow, limits: { characters?: number | null; bytes?: number }): Capacity => {
   const without = WITHOUT[String(said['charset'])];
   return without === undefined ? unknown : texts({ ...limits, without });
@@ -86,7 +84,7 @@ const capacityOf = (said: CatalogRow): Capacity => {
       // A day less on either side: it is kept in the time zone of the server.
       return moments('1970-01-02T00:00:00Z', '2038-01-18T00:00:00Z');
     case 'uuid':
-      return textsLike(UUID);
+      return uuids;
     case 'double':
     case 'json':
       return everything;

@@ -13,12 +13,10 @@ import {
   moments,
   singles,
   texts,
-  textsLike,
   unknown,
+  uuids,
 } from '../../kinds/capacity.js';
 import type { ColumnCapacities } from '../dialect.js';
-
-const UUID = /^[\da-f]{8}-[\da-f]{4}-[\da-f]{4}-[\da-f]{4}-[\da-f]{12}$/i;
 
 /** The years before the first, which the calendar of RFC 3339 calls 0000, are written otherwise here. */
 const FIRST_DAY = '0001-01-01';
@@ -77,7 +75,7 @@ const capacityOf = (said: CatalogRow): Capacity => {
     case 'bpchar':
       return textOf(said, lengthOf(modifier));
     case 'uuid':
-      return textsLike(UUID);
+      return uuids;
     case 'date':
       return daysFrom(FIRST_DAY);
     case 'time':

@@ -1,0 +1,71 @@
+import type { IncomingMessage } from 'node:http';
+import { Readable } from 'node:stream';
+import { isStreamed } from '../response/stream-body.js';
+import type { FetchHandler } from './fetch-handler.js';
+
+const METHODS = ['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE', 'OPTIONS'];
+
+/** The part of a Fastify instance that is used. */
+interface FastifyLike {
+  removeAllContentTypeParsers(): unknown;
+  addContentTypeParser(
+    type: string,
+    parse: (request: unknown, payload: unknown, done: (error: null) => void) => void,
+  ): unknown;
+  hasRoute(route: { readonly url: string; readonly method: string }): boolean;
+  route(route: {
+    readonly method: string[];
+    readonly url: string;
+    readonly handler: (request: FastifyRequestLike, reply: FastifyReplyLike) => Promise<unknown>;
+  }): unknown;
+}
+interface FastifyRequestLike {
+  readonly raw: IncomingMessage;
+}
+interface FastifyReplyLike {
+  code(status: number): unknown;
+  headers(headers: Readonly<Record<string, string>>): unknown;
+  send(body: Response | Buffer | null): unknown;
+}
+
+/** Hands a response to Fastify: one that is whole as its bytes, so that its length is known. */
+const reply = async (response: Response, to: FastifyReplyLike): Promise<unknown> => {
+  if (isStreamed(response)) return to.send(response);
+  to.code(response.status);
+  to.headers(Object.fromEntries(response.headers));
+  return to.send(response.body === null ? null : Buffer.from(await response.arrayBuffer()));
+};
+
+/** A request of Node's as the Fetch standard has it. */
+const fetchRequest = (raw: IncomingMessage): Request => {
+  const { method = 'GET', url = '/', headers } = raw;
+  const hasBody = method !== 'GET' && method !== 'HEAD';
+  const list = Object.entries(headers).flatMap(([name, value]): [string, string][] =>
+    value === undefined ? [] : [[name, String(value)]],
+  );
+  // The two standards' types of the same stream differ in name only.
+  const body = hasBody ? { body: Readable.toWeb(raw) as unknown as BodyInit, duplex: 'half' } : {};
+  return new Request(`http://${headers.host ?? 'localhost'}${url}`, { method, headers: list, ...body });
+};
+
+/**
+ * Hosts a handler in Fastify, as a plugin: within it, bodies are left to the handler.
+ *
+ * @param handler what `serve` returned
+ * @example
+ * app.register(fastifyRoutes(serve(harbour, { store })));
+ */
+export const fastifyRoutes = (handler: FetchHandler): ((app: FastifyLike) => Promise<void>) => {
+  return async (app) => {
+    app.removeAllContentTypeParsers();
+    app.addContentTypeParser('*', (_request, _payload, done) => done(null));
+    // Whoever answers the preflights of all paths does so here too.
+    const method = METHODS.filter((name) => !app.hasRoute({ url: '/*', method: name }));
+    // Sent by Fastify, the response goes through its hooks: those of CORS and of compression among them.
+    app.route({
+      method,
+      url: '/*',
+      handler: async (request, to) => reply(await handler(fetchRequest(request.raw)), to),
+    });
+  };
+};
