@@ -70,6 +70,7 @@ const printed = (folder: string, script: string): string => {
   const { stdout, stderr } = spawnSync(process.execPath, ['--import', 'tsx/esm', file], {
     cwd: ROOT,
     encoding: 'utf8',
+    env: { ...process.env, FORCE_COLOR: '0' },
   });
   rmSync(file);
   expect(stderr).to.equal('');
