@@ -11,18 +11,20 @@ const isEscaped = (text: string, at: number): boolean => {
 
 const isSpace = (code: number): boolean => code === 32 || code === 10 || code === 13 || code === 9;
 
-const COMMA = 44;
-const BRACKET = 91;
-const BRACE = 123;
+/** A text of so many characters for each item that it may have is parsed at once, whatever is in it. */
+const CHARACTERS = 8;
+
+/** What stands in front of each member and item: of one that is not the first in its object or array, a comma. */
+const BEGINNINGS = [',', '[', '{'];
 
 /** Whether a JSON text could have more members and items than so many; characters in its strings count too. */
 export const mayHaveMore = (text: string, most: number): boolean => {
-  // Each of them takes two characters at least.
-  if (text.length <= most * 2) return false;
-  let found = 0;
-  for (let at = 0; at < text.length; at++) {
-    const code = text.charCodeAt(at);
-    if ((code === COMMA || code === BRACKET || code === BRACE) && ++found > most) return true;
+  if (text.length <= most * CHARACTERS) return false;
+  let left = most;
+  for (const beginning of BEGINNINGS) {
+    for (let at = text.indexOf(beginning); at !== -1; at = text.indexOf(beginning, at + 1)) {
+      if (--left < 0) return true;
+    }
   }
   return false;
 };
