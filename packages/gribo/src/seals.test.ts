@@ -22,6 +22,7 @@ import {
   model,
   not,
   page,
+  recursive,
   type ShapeOf,
   shape,
   shorten,
@@ -241,12 +242,14 @@ describe('seals', () => {
 describe('links over sealed columns', () => {
   const people: Any = model(
     {
-      person: entity('person', { id: integer().key(), name: text() }),
+      person: entity('person', { id: integer().key(), name: text(), friendId: integer() }),
+      boat: entity('boat', { id: integer().key(), name: text(), ownerId: integer() }),
       profile: entity('profile', { id: integer().key(), about: text() }),
       letter: entity('letter', {
         id: integer().key(),
         subject: text(),
         writerId: integer().sealed('secret'),
+        answersId: integer().sealed('secret'),
       }),
       reading: entity('reading', {
         letterId: integer().key().sealed('secret'),
@@ -255,11 +258,17 @@ describe('links over sealed columns', () => {
     } as Any,
     {
       person: {
+        friend: toOne('person', 'friendId'),
+        boats: toMany('boat', 'ownerId'),
         letters: toMany('letter', 'writerId'),
         profile: toOne('profile', 'id'),
         read: toMany('letter', { through: 'reading', from: 'personId', to: 'letterId' }),
       },
-      letter: { writer: toOne('person', 'writerId') },
+      letter: {
+        writer: toOne('person', 'writerId'),
+        answers: toOne('letter', 'answersId'),
+        answeredBy: toMany('letter', 'answersId'),
+      },
     } as Any,
   );
   const Person: Any = shape(people.person, (p: Any) => ({ id: p.id, name: p.name }), { name: 'Person' });
@@ -309,6 +318,48 @@ describe('links over sealed columns', () => {
         },
       } as Any);
     expect(messageOf(nested)).to.contain('its path would show writerId, which is sealed');
+  });
+
+  it('do not let it out through what is equal to it further on', () => {
+    const Through: Any = shape(people.person, (p: Any) => ({ profile: p.profile.id }), { name: 'Through' });
+    const Profile: Any = shape(people.profile, (p: Any) => ({ id: p.id }), { name: 'Profile' });
+    const Inside: Any = shape(people.person, (p: Any) => ({ profile: Profile(p.profile) }), {
+      name: 'Inside',
+    });
+    const Boat: Any = shape(people.boat, (b: Any) => ({ owner: b.ownerId }), { name: 'Boat' });
+    const Owner: Any = shape(people.person, (p: Any) => ({ boats: Boat(p.boats) }), { name: 'Owner' });
+    const First: Any = shape(people.person, (p: Any) => ({ boat: first(p.boats, Boat) }), { name: 'First' });
+    for (const Shown of [Through, Inside, Owner, First]) {
+      expect(
+        letter((l) => ({ by: Shown(l.writer) })),
+        Shown.plan.name,
+      ).to.match(sealed);
+    }
+    expect(
+      letter((l) => ({ boats: Boat(l.writer.boats) })),
+      'rows that show it themselves',
+    ).to.match(sealed);
+    const Name: Any = shape(people.boat, (b: Any) => ({ name: b.name }), { name: 'BoatName' });
+    expect(letter((l) => ({ boats: Name(l.writer.boats) }))).to.equal('');
+  });
+
+  it('do not let it out through everything, nor through a shape inside itself', () => {
+    const All: Any = shape(people.letter, (l: Any) => ({ by: { ...everything(l.writer) } }), { name: 'All' });
+    expect(All.plan.fields[0].node.fields.map(({ name }: Any) => name)).to.deep.equal(['name', 'friendId']);
+    const tree = (members: (row: Any, self: Any) => Any): string =>
+      messageOf(() => (recursive as Any)(people.letter, { depth: 3, name: 'Tree' }, members));
+    expect(tree((l, self) => ({ id: l.id, answered: self(l.answers) }))).to.match(sealed);
+    expect(tree((l, self) => ({ id: l.id, answers: self(l.answeredBy) }))).to.match(sealed);
+    expect(tree((l, self) => ({ subject: l.subject, answered: self(l.answers) }))).to.equal('');
+  });
+
+  it('are looked through once, however often a shape is inside another', () => {
+    const wide = (recursive as Any)(people.person, { depth: 60, name: 'Wide' }, (p: Any, self: Any) => ({
+      name: p.name,
+      one: self(p.friend),
+      other: self(p.friend),
+    }));
+    expect(letter((l) => ({ by: wide(l.writer) }))).to.equal('');
   });
 
   it('show what is equal to no sealed column', () => {

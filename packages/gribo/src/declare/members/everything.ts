@@ -1,3 +1,4 @@
+import { columnSeals } from '../references/link-seals.js';
 import { Broken, handOut, handOutBroken, MemberRef, referenceOf } from '../references/member.js';
 import type { RowBrand, Value } from '../types/member-types.js';
 
@@ -20,7 +21,7 @@ export const everything = <R extends RowBrand<unknown, unknown, boolean>>(row: R
     return handOutBroken('everything takes a row: everything(v)');
   }
   const { path, home, bound } = reference;
-  const open = bound.entity.columns.filter((column) => column.sealed === null);
+  const open = bound.entity.columns.filter((column) => columnSeals(reference, column).length === 0);
   const members = open.map((column) => {
     return [column.name, handOut(new MemberRef({ kind: 'column', path, column, unnamed: true }, home))];
   });

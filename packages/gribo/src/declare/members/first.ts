@@ -1,5 +1,5 @@
-import { listSeals } from '../references/link-seals.js';
 import { Broken, handOut, handOutBroken, MemberRef, referenceOf } from '../references/member.js';
+import { listRef } from '../references/nested-ref.js';
 import type { ListRef, Nested } from '../types/member-types.js';
 import type { Shape } from '../types/shape-types.js';
 
@@ -21,12 +21,10 @@ export const first = <M, K, F>(
   if (reference === null || reference instanceof MemberRef || reference.kind !== 'rows') {
     return handOutBroken('first takes a to-many link and a shape: first(v.links, Shape)');
   }
-  const { path, link, selection, home, bound } = reference;
+  const { bound } = reference;
   if (shape.plan.entity !== bound.entity) {
     const over = `${shape.plan.name} is a shape over ${shape.plan.entity.name}`;
     return handOutBroken(`${over}, but the link leads to ${bound.entity.name}`);
   }
-  return handOut(
-    new MemberRef({ kind: 'first', path, link, selection, shape: shape.plan }, home, listSeals(link)),
-  );
+  return handOut(listRef('first', reference, shape.plan));
 };

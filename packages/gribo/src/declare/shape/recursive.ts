@@ -4,6 +4,7 @@ import type { EntityPlan } from '../../plan/entity-plan.js';
 import { freeze } from '../../util/freeze.js';
 import type { Bound, ModelTypes } from '../entity/model.js';
 import { Broken, handOut, handOutBroken, MemberRef, referenceOf } from '../references/member.js';
+import { listRef, nestedRef } from '../references/nested-ref.js';
 import type { Fields, ListRef, Row, RowBrand, Self } from '../types/member-types.js';
 import type { Shape } from '../types/shape-types.js';
 import { callableShape, fieldsOf, type ShapeOptions } from './shape.js';
@@ -45,11 +46,10 @@ const selfCall = (entity: EntityPlan, name: string, inner: ShapePlan | null) => 
   if (reference.kind === 'row' && reference.path.length === reference.home.base.length) {
     return handOutBroken('the shape itself cannot be nested over its own row; call self with a link');
   }
-  const { path, home } = reference;
-  if (inner === null) return handOut(new MemberRef(nowhere, home));
-  if (reference.kind === 'row') return handOut(new MemberRef({ kind: 'nested', path, shape: inner }, home));
-  const { link, selection } = reference;
-  return handOut(new MemberRef({ kind: 'nestedList', path, link, selection, shape: inner }, home));
+  if (inner === null) return handOut(new MemberRef(nowhere, reference.home));
+  return handOut(
+    reference.kind === 'row' ? nestedRef(reference, inner) : listRef('nestedList', reference, inner),
+  );
 };
 
 /**

@@ -1,7 +1,6 @@
 import type { DeclaredField, ShapePlan } from '../../plan/declared.js';
 import { freeze } from '../../util/freeze.js';
 import type { Bound, BoundEntity, ModelTypes } from '../entity/model.js';
-import { listSeals, nestedSeals } from '../references/link-seals.js';
 import {
   Broken,
   handOut,
@@ -12,6 +11,7 @@ import {
   referenceOf,
   stand,
 } from '../references/member.js';
+import { listRef, nestedRef } from '../references/nested-ref.js';
 import { rootRow, rowRef } from '../references/row-ref.js';
 import type { CheckedFields, Literal } from '../types/checked-types.js';
 import type { Row } from '../types/member-types.js';
@@ -52,18 +52,10 @@ const overRow = (plan: ShapePlan, declare: Declare, place: RowPlace): object => 
       },
     },
   );
-  return stand(
-    proxy,
-    new MemberRef({ kind: 'nested', path: place.path, shape: plan }, place.home, nestedSeals(place, plan)),
-  );
+  return stand(proxy, nestedRef(place, plan));
 };
 
-const overRows = (plan: ShapePlan, place: ListPlace): object => {
-  const { path, link, selection, home } = place;
-  return handOut(
-    new MemberRef({ kind: 'nestedList', path, link, selection, shape: plan }, home, listSeals(link)),
-  );
-};
+const overRows = (plan: ShapePlan, place: ListPlace): object => handOut(listRef('nestedList', place, plan));
 
 /** Makes the callable shape of a plan. */
 export const callableShape = <S>(plan: ShapePlan, declare: Declare): S => {
