@@ -7,14 +7,12 @@ const tagsOf = (header: string): readonly string[] =>
 /** Weak comparison: what the tags say, weak or not (RFC 9110, section 8.8.3.2). */
 const opaque = (tag: string): string => tag.replace(/^W\//, '');
 
-/** Whether the caller has this representation already: 304 (RFC 9110, section 13.1.2). */
-export const hasAlready = (ifNoneMatch: string | null, tag: string): boolean => {
-  if (ifNoneMatch === null) return false;
-  const tags = tagsOf(ifNoneMatch);
-  return tags.includes('*') || tags.some((known) => opaque(known) === opaque(tag));
-};
-
-/** Whether a header names one of these tags, or any at all: weak comparison (RFC 9110, section 13.1.2). */
+/**
+ * Whether `If-None-Match` names one of these tags, or any at all (RFC 9110, section 13.1.2): a reader has that
+ * already, a change is not wanted then.
+ *
+ * @param current makes the tags of what is there now; called where it matters only
+ */
 export const namesOne = (ifNoneMatch: string, current: () => readonly string[]): boolean => {
   const known = tagsOf(ifNoneMatch);
   if (known.includes('*')) return true;

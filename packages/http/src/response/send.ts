@@ -4,7 +4,7 @@ import type { Format } from '../formats/format.js';
 import { loggable } from '../problems/loggable.js';
 import { Problem } from '../problems/problem.js';
 import type { Choice } from '../request/negotiate.js';
-import { checkUnchanged, hasAlready } from '../request/preconditions.js';
+import { checkUnchanged, namesOne } from '../request/preconditions.js';
 import type { Settings } from '../settings/settings.js';
 import { entityTag } from './entity-tag.js';
 import { noticeHeaders } from './links.js';
@@ -69,7 +69,8 @@ const whole = (outgoing: Outgoing, content: string | Uint8Array): Response => {
     headers['etag'] = tag;
     const ifMatch = request.headers.get('if-match');
     if (ifMatch !== null) checkUnchanged(ifMatch, () => [tag]);
-    if (hasAlready(request.headers.get('if-none-match'), tag)) {
+    const ifNoneMatch = request.headers.get('if-none-match');
+    if (ifNoneMatch !== null && namesOne(ifNoneMatch, () => [tag])) {
       const { 'content-type': _type, ...kept } = headers;
       return new Response(null, { status: 304, headers: kept });
     }
