@@ -11,20 +11,22 @@ import {
 import type { EndpointPlan } from 'gribo/kit';
 import type { Page } from './operations/outcome.js';
 import { type Admitted, Pipeline, type PipelineRules } from './pipeline/pipeline.js';
+import { type SiteOptions, siteRulesOf } from './request/check-site.js';
 import { planned } from './response/outgoing-body.js';
-import { DECIDED_BY, type FormatOptions, settingsOf } from './settings/settings.js';
+import { decidedByOf, type FormatOptions, settingsOf } from './settings/settings.js';
 
 /** What `respond` and `receive` are told of a request. */
-export interface ReceiveOptions<A extends string> extends FormatOptions {
-  /** Whom the response is for; left out: nobody in particular. An endpoint that answers others gives 403. */
+interface WhomOptions<A extends string> extends FormatOptions {
+  /**
+   * Whom the response is for; left out: nobody in particular. An endpoint that answers others gives 403. One that is
+   * given, null too, counts as decided from the request.
+   */
   readonly audience?: A | null;
-  /** As for `serve`; an audience that is given counts as decided from the request. */
-  readonly otherSites?: 'refuse' | 'cookies' | 'allow';
-  /** As for `serve`. */
-  readonly origins?: readonly string[];
 }
 
-export interface RespondOptions<A extends string> extends ReceiveOptions<A> {
+export interface ReceiveOptions<A extends string> extends WhomOptions<A>, SiteOptions {}
+
+export interface RespondOptions<A extends string> extends WhomOptions<A> {
   readonly request: Request;
   /** The status. Default: 201 for an endpoint that creates, else 200. */
   readonly status?: number;
@@ -49,16 +51,8 @@ const endpointOf = (api: Api<unknown>, name: string): EndpointPlan => {
   return endpoint;
 };
 
-type Rules = Pick<PipelineRules, 'unknownParameters' | 'cache' | 'decidedBy'>;
-
-const pipelineOf = <A extends string>(
-  api: Api<unknown>,
-  options: ReceiveOptions<A>,
-  rules: Rules,
-): Pipeline => {
-  const { otherSites = options.audience === undefined ? 'allow' : 'cookies', origins = [] } = options;
-  return new Pipeline(api.plan, settingsOf(options), { ...rules, otherSites, origins });
-};
+const pipelineOf = (api: Api<unknown>, options: FormatOptions, rules: PipelineRules): Pipeline =>
+  new Pipeline(api.plan, settingsOf(options), rules);
 
 /** Where a page stands among the others; null where the data is none. */
 const pageOf = ({ endpoint, query }: Admitted, data: unknown): Page | null => {
@@ -94,8 +88,14 @@ export const respond = async <E, A extends string, Name extends EndpointNames<E>
 ): Promise<Response> => {
   const endpoint = endpointOf(api, name);
   const { request, audience = null, headers = {}, cache, unknownParameters = 'ignore' } = options;
-  const decidedBy = options.audience === undefined ? null : (options.decidedBy ?? DECIDED_BY);
-  const pipeline = pipelineOf(api, options, { unknownParameters, cache: { [name]: cache }, decidedBy });
+  const isDecided = options.audience !== undefined;
+  const pipeline = pipelineOf(api, options, {
+    unknownParameters,
+    cache: { [name]: cache },
+    decidedBy: decidedByOf(options.decidedBy, isDecided),
+    // What is answered was taken before: whoever read the body has looked at that.
+    ...siteRulesOf({}, false),
+  });
   try {
     const admitted = pipeline.admit(request, endpoint, audience);
     if (admitted.choice === null) throw new GriboError('MISUSE', name, `${name} sends no body`);
@@ -125,7 +125,12 @@ export const receive = async <E, A extends string, Name extends EndpointNames<E>
   options: ReceiveOptions<A> = {},
 ): Promise<Received<RequestOf<Api<E, A>, Name>>> => {
   const endpoint = endpointOf(api, name);
-  const pipeline = pipelineOf(api, options, { unknownParameters: 'ignore', cache: {}, decidedBy: null });
+  const pipeline = pipelineOf(api, options, {
+    unknownParameters: 'ignore',
+    cache: {},
+    decidedBy: null,
+    ...siteRulesOf(options, options.audience !== undefined),
+  });
   try {
     if (endpoint.takes === null) throw new GriboError('MISUSE', name, `${name} takes no body`);
     pipeline.checkSite(request);

@@ -2,9 +2,10 @@ import type { Api, EndpointNames, Store } from 'gribo';
 import type { AnyHandler, Handlers } from './handlers/handlers.js';
 import type { FetchHandler } from './hosting/fetch-handler.js';
 import { Server } from './pipeline/server.js';
-import { DECIDED_BY, type FormatOptions, settingsOf } from './settings/settings.js';
+import { type SiteOptions, siteRulesOf } from './request/check-site.js';
+import { decidedByOf, type FormatOptions, settingsOf } from './settings/settings.js';
 
-export interface ServeOptions<E, A extends string> extends FormatOptions {
+export interface ServeOptions<E, A extends string> extends FormatOptions, SiteOptions {
   /** Where the rows are, or a function that opens it at the first request. */
   readonly store: Store | (() => Store | Promise<Store>);
   /**
@@ -23,13 +24,6 @@ export interface ServeOptions<E, A extends string> extends FormatOptions {
    * `['Authorization', 'Cookie']`.
    */
   readonly decidedBy?: readonly string[];
-  /**
-   * What pages of other sites send that may change something: refused with 403 where `cookies` are
-   * carried and an audience is decided, always (`refuse`), or never (`allow`). Default: `cookies`.
-   */
-  readonly otherSites?: 'refuse' | 'cookies' | 'allow';
-  /** Origins whose pages are not of another site, such as `https://office.example`. Default: none. */
-  readonly origins?: readonly string[];
   /** Seconds that responses may be kept, by endpoint. The others are asked again each time. */
   readonly cache?: { readonly [Name in EndpointNames<E>]?: number };
 }
@@ -47,16 +41,15 @@ export interface ServeOptions<E, A extends string> extends FormatOptions {
  * const handle = serve(harbour, { store, audience: (request) => audienceOf(request) });
  */
 export const serve = <E, A extends string>(api: Api<E, A>, options: ServeOptions<E, A>): FetchHandler => {
-  const { store, audience, base = '', unknownParameters = 'refuse', origins = [] } = options;
+  const { store, audience, base = '', unknownParameters = 'refuse' } = options;
   const isDecided = audience !== undefined;
   const server = new Server(
     api.plan,
     {
       store,
       audience: audience ?? (() => null),
-      decidedBy: isDecided ? (options.decidedBy ?? DECIDED_BY) : null,
-      otherSites: options.otherSites ?? (isDecided ? 'cookies' : 'allow'),
-      origins,
+      decidedBy: decidedByOf(options.decidedBy, isDecided),
+      ...siteRulesOf(options, isDecided),
       base: base.replace(/\/$/, ''),
       unknownParameters,
       // By name: that each handler is given what its endpoint has is what `Handlers` says.

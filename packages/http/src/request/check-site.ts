@@ -1,12 +1,24 @@
 import { Problem } from '../problems/problem.js';
 
-/** Which requests that pages of other sites send are let in. */
-export interface SiteRules {
-  /** `refuse`: none that may change something; `cookies`: none of those that carry cookies; `allow`: all. */
-  readonly otherSites: 'refuse' | 'cookies' | 'allow';
-  /** Origins that are not another site, such as `https://office.example`. */
-  readonly origins: readonly string[];
+/** What is taken from pages of other sites. */
+export interface SiteOptions {
+  /**
+   * What pages of other sites send that may change something: refused with 403 where `cookies` are
+   * carried and an audience is decided, always (`refuse`), or never (`allow`). Default: `cookies`.
+   */
+  readonly otherSites?: 'refuse' | 'cookies' | 'allow';
+  /** Origins whose pages are not of another site, such as `https://office.example`. Default: none. */
+  readonly origins?: readonly string[];
 }
+
+/** The options with their defaults. */
+export type SiteRules = Required<SiteOptions>;
+
+/** @param isDecided whether somebody is told apart, so that cookies may say who it is */
+export const siteRulesOf = ({ otherSites, origins = [] }: SiteOptions, isDecided: boolean): SiteRules => ({
+  otherSites: otherSites ?? (isDecided ? 'cookies' : 'allow'),
+  origins,
+});
 
 /** Methods that change nothing (RFC 9110, section 9.2.1). */
 const SAFE = ['GET', 'HEAD', 'OPTIONS', 'TRACE'];

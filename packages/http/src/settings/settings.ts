@@ -74,7 +74,13 @@ export interface Settings {
 export const standardFormats: readonly Format[] = Object.freeze([json, csv(), xml(), cbor, ndjson]);
 
 /** The headers by which callers are told apart, unless others are named. */
-export const DECIDED_BY: readonly string[] = Object.freeze(['Authorization', 'Cookie']);
+const DECIDED_BY: readonly string[] = Object.freeze(['Authorization', 'Cookie']);
+
+/** The headers that an audience follows from; null where none is decided. */
+export const decidedByOf = (
+  headers: readonly string[] | undefined,
+  isDecided: boolean,
+): readonly string[] | null => (isDecided ? (headers ?? DECIDED_BY) : null);
 
 export const settingsOf = (options: FormatOptions): Settings => ({
   formats: options.formats ?? standardFormats,
