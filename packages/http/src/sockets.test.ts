@@ -1,43 +1,13 @@
 import { createServer, request as httpRequest } from 'node:http';
-import { type AddressInfo, connect } from 'node:net';
-import { serve as hostHono } from '@hono/node-server';
+import { connect } from 'node:net';
 import { expect } from 'chai';
-import express from 'express';
-import fastify from 'fastify';
 import { api, collection, list } from 'gribo';
-import { Hono } from 'hono';
 import { stock } from '../../gribo/src/testing/stock.js';
-import { type FetchHandler, fastifyRoutes, nodeListener, serve } from './index.js';
+import { nodeListener, serve } from './index.js';
 import { keepingLog, openStore } from './testing/ask.js';
 import { type Hosted, hosted, raw } from './testing/hosted.js';
+import { HOSTS } from './testing/hosts.js';
 import { OperatorName, office } from './testing/office.js';
-
-const HOSTS: Readonly<Record<string, (handle: FetchHandler) => Promise<Hosted>>> = {
-  'node:http': (handle) => hosted(createServer(nodeListener(handle))),
-  Express: (handle) => {
-    const app = express();
-    app.use('/api', nodeListener(handle));
-    return hosted(createServer(app));
-  },
-  Fastify: async (handle) => {
-    const app = fastify();
-    await app.register(fastifyRoutes(handle), { prefix: '/api' });
-    await app.listen({ port: 0, host: '127.0.0.1' });
-    const { port } = app.server.address() as AddressInfo;
-    return { port, close: () => app.close() };
-  },
-  Hono: (handle) => {
-    const app = new Hono().all('/api/*', (c) => handle(c.req.raw));
-    return new Promise((resolve) => {
-      const server = hostHono(
-        { fetch: app.fetch, port: 0, hostname: '127.0.0.1', overrideGlobalObjects: false },
-        ({ port }) => {
-          resolve({ port, close: () => new Promise((done) => void server.close(() => done())) });
-        },
-      );
-    });
-  },
-};
 
 describe('over real sockets', () => {
   for (const [name, host] of Object.entries(HOSTS)) {

@@ -1,6 +1,7 @@
-import type { IncomingMessage } from 'node:http';
+import type { IncomingMessage, ServerResponse } from 'node:http';
 import { Readable } from 'node:stream';
 import { isStreamed } from '../response/stream-body.js';
+import { listBody, readied } from './connection.js';
 import type { FetchHandler } from './fetch-handler.js';
 
 const METHODS = ['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE', 'OPTIONS'];
@@ -23,17 +24,28 @@ interface FastifyRequestLike {
   readonly raw: IncomingMessage;
 }
 interface FastifyReplyLike {
+  readonly raw: ServerResponse;
   code(status: number): unknown;
   headers(headers: Readonly<Record<string, string>>): unknown;
-  send(body: Response | Buffer | null): unknown;
+  send(body: Readable | Buffer | null): unknown;
 }
 
-/** Hands a response to Fastify: one that is whole as its bytes, so that its length is known. */
-const reply = async (response: Response, to: FastifyReplyLike): Promise<unknown> => {
-  if (isStreamed(response)) return to.send(response);
+/** A response's content: whole as its bytes, so that its length is known; a list while it is made. */
+const contentOf = async (response: Response, raw: IncomingMessage): Promise<Readable | Buffer | null> => {
+  if (isStreamed(response)) return listBody(response, raw);
+  return response.body === null ? null : Buffer.from(await response.arrayBuffer());
+};
+
+const answer = async (
+  handler: FetchHandler,
+  { raw }: FastifyRequestLike,
+  to: FastifyReplyLike,
+): Promise<unknown> => {
+  readied(raw, to.raw);
+  const response = await handler(fetchRequest(raw));
   to.code(response.status);
   to.headers(Object.fromEntries(response.headers));
-  return to.send(response.body === null ? null : Buffer.from(await response.arrayBuffer()));
+  return to.send(await contentOf(response, raw));
 };
 
 /** A request of Node's as the Fetch standard has it. */
@@ -45,7 +57,7 @@ const fetchRequest = (raw: IncomingMessage): Request => {
   );
   // The two standards' types of the same stream differ in name only.
   const body = hasBody ? { body: Readable.toWeb(raw) as unknown as BodyInit, duplex: 'half' } : {};
-  return new Request(`http://${headers.host ?? 'localhost'}${url}`, { method, headers: list, ...body });
+  return new Request(`http://${headers.host}${url}`, { method, headers: list, ...body });
 };
 
 /**
@@ -65,7 +77,7 @@ export const fastifyRoutes = (handler: FetchHandler): ((app: FastifyLike) => Pro
     app.route({
       method,
       url: '/*',
-      handler: async (request, to) => reply(await handler(fetchRequest(request.raw)), to),
+      handler: (request, to) => answer(handler, request, to),
     });
   };
 };

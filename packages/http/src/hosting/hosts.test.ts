@@ -5,7 +5,7 @@ import cors from '@fastify/cors';
 import { expect } from 'chai';
 import express from 'express';
 import fastify from 'fastify';
-import { fastifyRoutes, nodeListener, serve } from '../index.js';
+import { fastifyRoutes, form, nodeListener, serve, standardFormats } from '../index.js';
 import { openStore } from '../testing/ask.js';
 import { type Hosted, hosted } from '../testing/hosted.js';
 import { office } from '../testing/office.js';
@@ -93,4 +93,24 @@ describe('in Express behind a body parser', () => {
       await at.close();
     });
   }
+
+  it('what express.urlencoded() has read is taken, where forms are', async () => {
+    const app = express();
+    app.use(express.urlencoded({ extended: false }));
+    app.use(nodeListener(serve(office, { store: openStore(), formats: [...standardFormats, form] })));
+    const at = await hosted(createServer(app));
+    const send = (body: string) =>
+      fetch(`http://127.0.0.1:${at.port}/operators`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/x-www-form-urlencoded' },
+        body,
+      });
+    expect((await send('name=A%26B+%2B')).status).to.equal(201);
+    const operators = (await (await fetch(`http://127.0.0.1:${at.port}/operators`)).json()) as {
+      name: string;
+    }[];
+    expect(operators.at(-1)?.name).to.equal('A&B +');
+    expect((await send('nmae=A')).status).to.equal(422);
+    await at.close();
+  });
 });

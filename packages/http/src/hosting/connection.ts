@@ -1,0 +1,27 @@
+import type { IncomingMessage, ServerResponse } from 'node:http';
+import { Readable } from 'node:stream';
+import type { ReadableStream as NodeReadableStream } from 'node:stream/web';
+
+/** Whether a request carries a body that nobody will read. */
+const hasUnreadBody = ({ method, headers }: IncomingMessage): boolean =>
+  (method === 'GET' || method === 'HEAD') &&
+  (headers['transfer-encoding'] !== undefined || Number(headers['content-length'] ?? 0) > 0);
+
+/** Makes a request ready to be read: it has a host, and a body that nobody reads ends the connection. */
+export const readied = (request: IncomingMessage, response: ServerResponse): void => {
+  // HTTP/1.0 has no need of it (RFC 9112, section 3.2), but there is no URL without one.
+  request.headers.host ??= 'localhost';
+  // Kept open, the connection would be read to the end of that body, however long it is.
+  if (hasUnreadBody(request)) response.shouldKeepAlive = false;
+};
+
+/**
+ * The body of a list that is sent while it is made. Where it fails midway, the connection is reset: one that is only
+ * closed ends a document of HTTP/1.0 like a whole one. A failure was logged where it happened.
+ */
+export const listBody = ({ body }: Response, { socket }: IncomingMessage): Readable => {
+  // The two standards' types of the same stream differ in name only.
+  const readable = Readable.fromWeb(body as NodeReadableStream<Uint8Array>);
+  readable.once('error', () => socket.resetAndDestroy());
+  return readable;
+};
