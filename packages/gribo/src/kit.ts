@@ -38,6 +38,7 @@ export type {
 export { wholeOrder } from './plan/whole-order.js';
 export { bareIssue, spoken } from './read/issue.js';
 export { ParseFailure, parseJson } from './read/parse-json.js';
+export { MOST_ISSUES } from './read/read-input.js';
 export { sayWanted } from './read/say-issue.js';
 export { type TextResult, valueFromText } from './read/value-from-text.js';
 export { type Cell, cellsAt, matrixOf, type SendingEndpoint } from './resolve/matrix.js';

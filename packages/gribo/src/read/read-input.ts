@@ -27,7 +27,12 @@ export interface ReadPolicies extends ValuePolicies {
   readonly nulls: 'refuse' | 'absent';
 }
 
-/** The most issues that are told; a last one says that there are more. */
+/**
+ * The most issues that are told; a last one says that there are more.
+ *
+ * @example
+ * issues.slice(0, MOST_ISSUES)
+ */
 export const MOST_ISSUES = 100;
 
 /** Stops reading: enough is wrong already. */

@@ -1,4 +1,5 @@
 import { XMLBuilder } from 'fast-xml-parser';
+import { MOST_ISSUES } from 'gribo/kit';
 import Negotiator from 'negotiator';
 import { xmlText } from '../formats/xml-names.js';
 import type { Problem } from './problem.js';
@@ -14,8 +15,8 @@ const wantsXml = (accept: string | null): boolean => {
   return preferred?.endsWith('xml') === true;
 };
 
-/** The most errors that are told, and the most characters of all of them. */
-const MOST = { errors: 101, characters: 65_536 };
+/** The most errors that are told, with one that says that there are more, and the most characters of all of them. */
+const MOST = { errors: MOST_ISSUES + 1, characters: 65_536 };
 
 /** As many errors as fit: what sent them is not sent back many times its size. */
 const bounded = (errors: Problem['errors']): Problem['errors'] => {

@@ -4,6 +4,7 @@ import {
   didYouMean,
   type EndpointPlan,
   type FilterParameter,
+  MOST_ISSUES,
   type RowFilter,
   type SortKey,
   sayWanted,
@@ -43,9 +44,6 @@ const namesOf = (text: string): string[] =>
 const namesOnce = (text: string): string[] => [...new Set(namesOf(text))];
 
 const short = (text: string): string => (text.length > 60 ? `${text.slice(0, 60)}…` : text);
-
-/** The most issues of a query that are told. */
-const MOST_ISSUES = 100;
 
 /** Reads a query and gathers everything that is wrong with it. */
 class QueryReading {
@@ -174,15 +172,15 @@ const decoded = (text: string): string => {
   }
 };
 
-/** @param lists names whose values are lists: given several times, they are one list */
-const pairsOf = (text: string, lists: ReadonlySet<string>): ReadonlyMap<string, string> => {
+/** @param isList says of a name whether its value is a list: given several times, it is one list */
+const pairsOf = (text: string, isList: (name: string) => boolean): ReadonlyMap<string, string> => {
   const pairs = new Map<string, string>();
   for (const part of text.split('&')) {
     if (part === '') continue;
     const at = part.indexOf('=');
     const name = decoded(at === -1 ? part : part.slice(0, at));
     const before = pairs.get(name);
-    if (before !== undefined && lists.has(name)) {
+    if (before !== undefined && isList(name)) {
       pairs.set(name, `${before},${at === -1 ? '' : decoded(part.slice(at + 1))}`);
       continue;
     }
@@ -196,14 +194,12 @@ const pairsOf = (text: string, lists: ReadonlySet<string>): ReadonlyMap<string, 
   return pairs;
 };
 
-/** The parameters whose values are lists, which many clients send by repeating them. */
-const listsOf = ({ endpoint }: QueryRules): ReadonlySet<string> =>
-  new Set([
-    'sort',
-    'with',
-    'fields',
-    ...endpoint.filters.flatMap(({ name, operator }) => (operator === 'oneOfThese' ? [name] : [])),
-  ]);
+/** Parameters whose values are lists, beside filters; many clients send lists by repeating the name. */
+const LISTS = ['sort', 'with', 'fields'];
+
+const takesList = ({ endpoint }: QueryRules, name: string): boolean =>
+  LISTS.includes(name) ||
+  endpoint.filters.some((filter) => filter.name === name && filter.operator === 'oneOfThese');
 
 /**
  * Reads the query of a request by what its endpoint declares.
@@ -214,7 +210,7 @@ const listsOf = ({ endpoint }: QueryRules): ReadonlySet<string> =>
 export const readQuery = (text: string, rules: QueryRules): Query => {
   if (text === '') return NOTHING;
   const reading = new QueryReading(rules);
-  const query = reading.read(pairsOf(text, listsOf(rules)));
+  const query = reading.read(pairsOf(text, (name) => takesList(rules, name)));
   if (reading.issues.length > 0) {
     throw new Problem(400, { detail: 'The query has parameters that are wrong.', errors: reading.issues });
   }
