@@ -15,7 +15,7 @@ const ESCAPES: Readonly<Record<string, string>> = {
 };
 
 /** Text with U+FFFD in the place of what XML cannot hold. */
-export const writable = (text: string): string => text.replace(UNWRITABLE, '\ufffd');
+const writable = (text: string): string => text.replace(UNWRITABLE, '\ufffd');
 
 /** Text as it stands between tags. */
 export const xmlText = (text: string): string =>

@@ -110,6 +110,10 @@ const names = api({
       read: Plain,
       deprecated: { since: '2026-01-01', instead: 'https://names.example/new list' },
     }),
+    oldest: collection('/oldest', stock.operator, {
+      list: list(Plain),
+      deprecated: { since: '2026-01-01', instead: '/nämes/a%20b' },
+    }),
     older: collection('/older', stock.operator, {
       list: list(Plain),
       deprecated: { since: '2026-01-01', instead: 'https://names.example/new' },
@@ -148,5 +152,8 @@ describe('what is told of failures and endings', () => {
       (await handle(new Request(`http://n.test${path}`))).headers.get('link');
     expect(await linkOf('/older')).to.equal('<https://names.example/new>; rel="successor-version"');
     expect(await linkOf('/old'), 'no URL has a space').to.equal(null);
+    expect(await linkOf('/oldest'), 'what is escaped stays so').to.equal(
+      '</n%C3%A4mes/a%20b>; rel="successor-version"',
+    );
   });
 });

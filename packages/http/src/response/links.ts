@@ -46,6 +46,10 @@ const endOf = (day: string): string => new Date(`${day}T23:59:59Z`).toUTCString(
 /** Whether a text is a path or a URL, and not a sentence about what to use. */
 const isReference = (text: string): boolean => /^(?:\/|https?:\/\/)\S*$/.test(text);
 
+/** What no URI has in it is escaped (RFC 3986, section 2.1); what is escaped already stays so. */
+const escaped = (reference: string): string =>
+  reference.replace(/[^\x21-\x7e]+|[<>"]/gu, (part) => encodeURIComponent(part));
+
 /** What says that an endpoint will go: `Deprecation` (RFC 9745), `Sunset` (RFC 8594), and what to use instead. */
 export const noticeHeaders = (
   notice: DeprecationNotice | null,
@@ -57,7 +61,6 @@ export const noticeHeaders = (
       ...(since === null ? {} : { deprecation: `@${startOf(since)}` }),
       ...(sunset === null ? {} : { sunset: endOf(sunset) }),
     },
-    links:
-      instead !== null && isReference(instead) ? [`<${encodeURI(instead)}>; rel="successor-version"`] : [],
+    links: instead !== null && isReference(instead) ? [`<${escaped(instead)}>; rel="successor-version"`] : [],
   };
 };
