@@ -1,5 +1,5 @@
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { expect } from 'chai';
 import type { Log } from 'sarif';
 import { gribo, HARBOUR, WORKSPACE } from '../testing/run-gribo.js';
@@ -59,6 +59,26 @@ describe('gribo check', function () {
       .to.contain('  → Show it, seal it, or accept this')
       .and.contain('0 errors, 3 warnings, 5 notes; 4 accepted');
     expect(err).to.equal('Mend them, or accept them in the configuration with the reason why.\n');
+  });
+
+  it('finds what is risky where the API is served, by what the configuration says of that', async () => {
+    const file = join(HARBOUR, '.cache', 'risky.config.ts');
+    mkdirSync(dirname(file), { recursive: true });
+    writeFileSync(
+      file,
+      `import { form, standardFormats } from '@gribo/http';
+       import config from '../gribo.config.js';
+       export default { ...config, formats: [...standardFormats, form], cache: { 'vessels.list': 60, 'berths.read': 60 }, policies: { rows: 50_000 } };`,
+    );
+    const { findings } = JSON.parse(
+      (await gribo(['check', '--no-drift', '--json', '--config', '.cache/risky.config.ts'])).out,
+    ) as { findings: { code: string; place: string }[] };
+    rmSync(file);
+    const placesOf = (code: string): readonly string[] =>
+      findings.filter((finding) => finding.code === code).map(({ place }) => place);
+    expect(placesOf('forms')).to.deep.equal(['formats']);
+    expect(placesOf('kept-for-some')).to.deep.equal(['berths.read']);
+    expect(placesOf('many-rows')).to.include('portCalls.create');
   });
 
   it('gives data, and SARIF for tools that gather findings', async () => {

@@ -31,7 +31,7 @@ export interface ReadPolicies extends ValuePolicies {
  * The most issues that are told; a last one says that there are more.
  *
  * @example
- * issues.slice(0, MOST_ISSUES)
+ * MOST_ISSUES // => 100
  */
 export const MOST_ISSUES = 100;
 
