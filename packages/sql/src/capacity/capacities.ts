@@ -1,7 +1,7 @@
 import type { LinkedEntity, RowFilter, SortKey, Values } from 'gribo/kit';
 import { rowsOf } from '../catalogue/catalogue-rows.js';
 import type { SqlDialect } from '../dialects/dialect.js';
-import { type Capacity, type Standing, unknown } from '../kinds/capacity.js';
+import { type Capacity, mayBeHeld, type Standing, unknown } from '../kinds/capacity.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';
 
 /** The comparisons that a database can be asked, and whether it alone can tell if their values are any. */
@@ -68,10 +68,7 @@ export class Capacities {
 
   /** Whether there can be a row of these values. */
   canBe(entity: string, values: Values): boolean {
-    return Object.entries(values).every(([name, value]) => {
-      const standing = this.#standing(entity, name, value);
-      return standing === 'held' || standing === 'unsure';
-    });
+    return Object.entries(values).every(([name, value]) => mayBeHeld(this.#standing(entity, name, value)));
   }
 
   /** The columns that cannot be set to what a row has for them. */
@@ -90,26 +87,27 @@ export class Capacities {
   }
 }
 
-interface Asked {
+/** A comparison that a database can be asked. */
+interface AskedFilter {
   readonly filter: RowFilter;
   readonly isUnsure: boolean;
 }
 
 /** Every value there is lies on that side: what is left to ask is whether there is one. */
-const isThere = ({ column }: RowFilter): Asked => ({
+const isThere = ({ column }: RowFilter): AskedFilter => ({
   filter: { column, operator: 'isNull', value: false },
   isUnsure: false,
 });
 
 /** A comparison with values that the column can hold; null where no row passes it. */
-const within = (filter: RowFilter, capacity: Capacity): Asked | null => {
+const within = (filter: RowFilter, capacity: Capacity): AskedFilter | null => {
   const { operator, value } = filter;
   if (operator === 'oneOfThese') {
-    const standings = (value as readonly unknown[]).map((choice) => [choice, capacity.compared(choice)]);
-    const left = standings.filter(([, standing]) => standing === 'held' || standing === 'unsure');
+    const standings = (value as readonly unknown[]).map((each) => [each, capacity.compared(each)] as const);
+    const left = standings.filter(([, standing]) => mayBeHeld(standing));
     if (left.length === 0) return null;
     const isUnsure = left.some(([, standing]) => standing === 'unsure');
-    return { filter: { ...filter, value: left.map(([choice]) => choice) }, isUnsure };
+    return { filter: { ...filter, value: left.map(([each]) => each) }, isUnsure };
   }
   const standing = capacity.compared(value);
   if (standing === 'held') return { filter, isUnsure: false };

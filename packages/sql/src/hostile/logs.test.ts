@@ -114,6 +114,16 @@ for (const { name, variable, open } of databases) {
       expect(printed(conflict)).to.not.contain(CANARY);
     });
 
+    it('takes no value for the name of what was broken', async () => {
+      const code = `a' for key '${CANARY}`.slice(0, 20);
+      const twice = { code, note: `CONSTRAINT \`${CANARY}\` for column '${CANARY}'` };
+      await store.create('slip', twice);
+      const error = await store.create('slip', twice).catch((failure: unknown) => failure);
+      expect(error).to.include({ code: 'CONFLICT', reason: 'duplicate' });
+      expect((error as { columns: unknown }).columns).to.deep.equal(['code']);
+      expect(printed(error)).to.not.contain(CANARY);
+    });
+
     it('has none of what a handler asked by itself', async () => {
       const db = kysely as AnyKysely;
       const asking = serve(traps, {

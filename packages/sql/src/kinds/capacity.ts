@@ -18,15 +18,14 @@ export const everything: Capacity = { compared: () => 'held', stores: () => true
 /** What nothing is known about. */
 export const unknown: Capacity = { compared: () => 'unsure', stores: () => true };
 
-const stores =
-  (compared: Capacity['compared']) =>
-  (value: unknown): boolean => {
-    const standing = compared(value);
-    return standing === 'held' || standing === 'unsure';
-  };
+/** Whether a value may be in a column, so far as is known. */
+export const mayBeHeld = (standing: Standing): boolean => standing === 'held' || standing === 'unsure';
 
 /** What sets and compares the same values. */
-const alike = (compared: Capacity['compared']): Capacity => ({ compared, stores: stores(compared) });
+const alike = (compared: Capacity['compared']): Capacity => ({
+  compared,
+  stores: (value) => mayBeHeld(compared(value)),
+});
 
 /** Whole numbers within these bounds. */
 export const wholeNumbers = (least: bigint, most: bigint): Capacity =>

@@ -38,19 +38,25 @@ const ABOUT_VALUE = [1267, 1270, 1271, 1366, 1292, 1525, 1264];
 /** Those whose messages name things of the database, and quote no value: connections, names, rights, locks. */
 const PLAIN = [1040, 1044, 1045, 1049, 1054, 1142, 1146, 1158, 1159, 1160, 1161, 1203, 1205, 1213];
 
-/** The constraint that a message names. */
-const constraintIn = (message: string): string | null =>
-  /CONSTRAINT [`']([^`']+)[`']/i.exec(message)?.[1] ?? /for key '([^']*)'/.exec(message)?.[1] ?? null;
+/** The key that a duplicate breaks: it stands at the end, behind the value, which may say anything. */
+const keyIn = (message: string): string | null => / for key '([^']*)'$/.exec(message)?.[1] ?? null;
 
 /** What a message names: the columns of a foreign key, the index of a duplicate, a column. */
-const columnsIn = (message: string): string[] => {
+const columnsIn = (reason: Violation['reason'], message: string): string[] => {
+  if (reason === 'duplicate') {
+    const index = keyIn(message);
+    return index === null ? [] : [index.slice(index.lastIndexOf('.') + 1)];
+  }
   const [, foreign] = /FOREIGN KEY \(([^)]*)\)/.exec(message) ?? [];
   if (foreign !== undefined) return foreign.split(', ').map((name) => name.replaceAll('`', ''));
-  const [, index] = /for key '(?:[^'.]*\.)?([^']*)'/.exec(message) ?? [];
-  if (index !== undefined) return [index];
-  const [, column] = /(?:Column|Field|for column) [`']?(?:[^`']*`\.`)*([^`']+)[`']/.exec(message) ?? [];
+  // A message about a value quotes it in front of the column.
+  const [, column] = /.*(?:Column|Field|for column) [`']?(?:[^`']*`\.`)*([^`']+)[`']/s.exec(message) ?? [];
   return column === undefined ? [] : [column];
 };
+
+/** The constraint that a message names. Only that of a duplicate quotes a value. */
+const constraintIn = (reason: Violation['reason'], message: string): string | null =>
+  reason === 'duplicate' ? keyIn(message) : (/CONSTRAINT `([^`]+)`/.exec(message)?.[1] ?? null);
 
 /** Moments are kept without a zone, in UTC. */
 const stored = (moment: Date): string => moment.toISOString().replace('T', ' ').replace('Z', '');
@@ -127,8 +133,8 @@ export const mysql: SqlDialect = {
     const text = sqlMessage ?? message;
     return {
       ...failureOf(error, code, PLAIN.includes(errno) ? text : null),
-      constraint: reason === undefined ? null : constraintIn(text),
-      violation: reason === undefined ? null : { reason, columns: columnsIn(text) },
+      constraint: reason === undefined ? null : constraintIn(reason, text),
+      violation: reason === undefined ? null : { reason, columns: columnsIn(reason, text) },
       isAboutValue: ABOUT_VALUE.includes(errno),
     };
   },
