@@ -1,6 +1,7 @@
 import type { ConditionNode } from '../../plan/declared.js';
 import { freeze } from '../../util/freeze.js';
 import { combine } from '../references/combine.js';
+import { handles } from '../references/handles.js';
 import { Broken, type Home } from '../references/member.js';
 import type {
   AllOf,
@@ -19,29 +20,15 @@ export interface BuiltCondition {
   readonly home: Home | null;
 }
 
-/** A condition as it is handed out: an object on which nothing shows. */
-class ConditionHandle {
-  readonly #condition: BuiltCondition | Broken;
+/** Conditions as they are handed out. */
+const conditions = handles<BuiltCondition | Broken>();
 
-  constructor(condition: BuiltCondition | Broken) {
-    this.#condition = condition;
-    Object.freeze(this);
-  }
-
-  /** What stands behind a condition; null for anything else. */
-  static behind(value: unknown): BuiltCondition | Broken | null {
-    return typeof value === 'object' && value !== null && #condition in value ? value.#condition : null;
-  }
-}
-
-// The brand exists for the compiler only.
 const handOutCondition = <C>(condition: BuiltCondition | Broken): Condition<C> =>
-  new ConditionHandle(condition) as unknown as Condition<C>;
+  conditions.handOut(condition);
 
 /** What a condition is made of, or why it is none. */
 export const conditionOf = (value: unknown): BuiltCondition | Broken =>
-  ConditionHandle.behind(value) ??
-  new Broken('expected a condition such as audience(…), asked(…) or holds(…)');
+  conditions.behind(value) ?? new Broken('expected a condition such as audience(…), asked(…) or holds(…)');
 
 /**
  * The response is for one of these audiences.

@@ -1,6 +1,7 @@
 import type { ColumnPlan } from '../../plan/entity-plan.js';
 import type { FilterOperator, RowFilter } from '../../plan/filter.js';
 import { freeze } from '../../util/freeze.js';
+import { handles } from '../references/handles.js';
 import { Broken, MemberRef, referenceOf } from '../references/member.js';
 import type { Value } from '../types/member-types.js';
 
@@ -11,20 +12,8 @@ export interface Comparison {
   readonly [COMPARISON]: true;
 }
 
-/** A comparison as it is handed out: an object on which nothing shows. */
-class ComparisonHandle {
-  readonly #filter: RowFilter | Broken;
-
-  constructor(filter: RowFilter | Broken) {
-    this.#filter = filter;
-    Object.freeze(this);
-  }
-
-  /** What stands behind a comparison; null for anything else. */
-  static behind(value: unknown): RowFilter | Broken | null {
-    return typeof value === 'object' && value !== null && #filter in value ? value.#filter : null;
-  }
-}
+/** Comparisons as they are handed out. */
+const comparisons = handles<RowFilter | Broken>();
 
 /** Stands for the value that a caller will send. */
 const UNSET: unique symbol = Symbol('unset');
@@ -32,16 +21,15 @@ const UNSET: unique symbol = Symbol('unset');
 /** What a comparison compares, or why it is none. */
 export const comparisonOf = (value: unknown): RowFilter | Broken => {
   const filter =
-    ComparisonHandle.behind(value) ?? new Broken('where takes comparisons such as equals(c.status, …)');
+    comparisons.behind(value) ?? new Broken('where takes comparisons such as equals(c.status, …)');
   if (filter instanceof Broken || filter.value !== UNSET) return filter;
   return new Broken(
     `${filter.operator} compares a column of the row with a value: ${filter.operator}(c.column, value)`,
   );
 };
 
-// The brand exists for the compiler only.
 const compare = (operator: FilterOperator, left: unknown, value: unknown): Comparison =>
-  new ComparisonHandle(filterOf(operator, left, value)) as unknown as Comparison;
+  comparisons.handOut(filterOf(operator, left, value));
 
 const filterOf = (operator: FilterOperator, left: unknown, value: unknown): RowFilter | Broken => {
   const reference = referenceOf(left);
@@ -71,7 +59,7 @@ interface FilterTarget {
 
 /** What a member of `filters` compares, or why it is no filter. */
 export const filterMemberOf = (value: unknown): FilterTarget | Broken => {
-  const filter = ComparisonHandle.behind(value);
+  const filter = comparisons.behind(value);
   if (filter instanceof Broken) return filter;
   const isOpen = filter !== null && (filter.value === UNSET || filter.operator === 'isNull');
   if (filter === null || !isOpen) {

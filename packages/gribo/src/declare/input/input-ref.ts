@@ -2,6 +2,7 @@ import type { InputField, InputNode, InputPlan, Presence } from '../../plan/inpu
 import { describeValue } from '../../util/describe-value.js';
 import { freeze } from '../../util/freeze.js';
 import { isPlainLiteral } from '../../util/is-plain-literal.js';
+import { handles } from '../references/handles.js';
 import { Broken, type Home, MemberRef, referenceOf } from '../references/member.js';
 import { type ReadMember, readLiteral } from '../references/read-literal.js';
 import { setBack } from './set-back.js';
@@ -21,23 +22,10 @@ export interface InputRef {
   readonly unassigned: readonly Unassigned[];
 }
 
-/** A member of an input as it is handed out: an object on which nothing shows. */
-class InputHandle {
-  readonly #ref: InputRef | Broken;
+/** Members of an input as they are handed out. */
+const inputs = handles<InputRef | Broken>();
 
-  constructor(ref: InputRef | Broken) {
-    this.#ref = ref;
-    Object.freeze(this);
-  }
-
-  /** What stands behind a member of an input; null for anything else. */
-  static behind(value: unknown): InputRef | Broken | null {
-    return typeof value === 'object' && value !== null && #ref in value ? value.#ref : null;
-  }
-}
-
-/** Hands a member of an input to the user; its type exists for the compiler only. */
-export const handOutInput = <Seen>(ref: InputRef | Broken): Seen => new InputHandle(ref) as unknown as Seen;
+export const handOutInput = <Seen>(ref: InputRef | Broken): Seen => inputs.handOut(ref);
 
 export const required: Presence = freeze({ kind: 'required' });
 
@@ -92,7 +80,7 @@ const groupOf = (literal: Readonly<Record<string, unknown>>): InputRef | Broken 
 
 /** What a member of an input's literal is, or why it is none. */
 export const inputRefOf = (value: unknown): InputRef | Broken => {
-  const known = InputHandle.behind(value);
+  const known = inputs.behind(value);
   if (known !== null) return known;
   const reference = referenceOf(value);
   if (reference instanceof Broken) return reference;
