@@ -34,30 +34,14 @@ const emptyMaps = (): Uint8Array => {
   return bytes;
 };
 
-const json = (name: string, status: number, body: string): LargeBody => ({
-  name: `JSON of ${name}`,
-  type: 'application/json',
-  body,
-  status,
-});
-const cbor = (name: string, status: number, body: Uint8Array): LargeBody => ({
-  name: `CBOR of ${name}`,
-  type: 'application/cbor',
-  body,
-  status,
-});
-const xml = (name: string, status: number, body: string): LargeBody => ({
-  name: `XML of ${name}`,
-  type: 'application/xml',
-  body,
-  status,
-});
-const form = (name: string, status: number, body: string): LargeBody => ({
-  name: `a form of ${name}`,
-  type: 'application/x-www-form-urlencoded',
-  body,
-  status,
-});
+const bodiesOf =
+  <B extends LargeBody['body']>(title: string, type: string) =>
+  (name: string, status: number, body: B): LargeBody => ({ name: `${title} of ${name}`, type, body, status });
+
+const json = bodiesOf<string>('JSON', 'application/json');
+const cbor = bodiesOf<Uint8Array>('CBOR', 'application/cbor');
+const xml = bodiesOf<string>('XML', 'application/xml');
+const form = bodiesOf<string>('a form', 'application/x-www-form-urlencoded');
 
 /** What the others are compared with: a member with a text of a megabyte. */
 export const oneLargeText = (): LargeBody => json('one text', 422, `{"name":"${'x'.repeat(SIZE - 20)}"}`);

@@ -3,7 +3,7 @@ import { connect } from 'node:net';
 import { expect } from 'chai';
 import { api, collection, list } from 'gribo';
 import { stock } from '../../gribo/src/testing/stock.js';
-import { nodeListener, serve } from './index.js';
+import { nodeListener, serve, standardFormats } from './index.js';
 import { keepingLog, openStore } from './testing/ask.js';
 import { type Hosted, hosted, raw } from './testing/hosted.js';
 import { HOSTS } from './testing/hosts.js';
@@ -185,13 +185,8 @@ describe('long lists over the wire', () => {
     await at.close();
   });
 
-  for (const accept of [
-    'application/json',
-    'text/csv',
-    'application/x-ndjson',
-    'text/xml',
-    'application/cbor',
-  ]) {
+  for (const { mediaTypes } of standardFormats) {
+    const [accept = ''] = mediaTypes;
     it(`that fail midway break the connection as ${accept}, and are logged`, async () => {
       async function* failing(): AsyncGenerator<object> {
         for (let id = 0; id < 5000; id++) yield row(id);

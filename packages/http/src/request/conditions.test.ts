@@ -2,7 +2,7 @@ import { createServer } from 'node:http';
 import { expect } from 'chai';
 import { api, collection, derive, list, memoryStore, shape, text } from 'gribo';
 import { stock, stockRows } from '../../../gribo/src/testing/stock.js';
-import { nodeListener, serve } from '../index.js';
+import { nodeListener, serve, standardFormats } from '../index.js';
 import { askOffice, JSON_BODY, keepingLog } from '../testing/ask.js';
 import { hosted, raw } from '../testing/hosted.js';
 
@@ -122,13 +122,8 @@ const names = api({
 });
 
 describe('what is told of failures and endings', () => {
-  for (const accept of [
-    'application/json',
-    'text/csv',
-    'application/x-ndjson',
-    'text/xml',
-    'application/cbor',
-  ]) {
+  for (const { mediaTypes } of standardFormats) {
+    const [accept = ''] = mediaTypes;
     it(`names the row that a member fails at, as ${accept}`, async () => {
       const { log, told } = keepingLog();
       async function* rows(): AsyncGenerator<object> {
