@@ -5,10 +5,10 @@ import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
 import { serialize } from 'node:v8';
 import { expect } from 'chai';
-import { loadPlan, type Situation, type Store, writer } from 'gribo';
+import type { Store } from 'gribo';
 import { counts } from 'gribo/kit';
-import { harbour } from './api.js';
 import { harbourStore } from './store.js';
+import { serializerCase } from './testing/serializer-case.js';
 
 const HOME = fileURLToPath(new URL('..', import.meta.url));
 const BIN = fileURLToPath(new URL('../../../packages/cli/bin/gribo.js', import.meta.url));
@@ -57,8 +57,6 @@ const withNamedCounts = (value: unknown): unknown => {
   return counted === undefined ? made : { ...made, __counts: counted };
 };
 
-type AnyBody = Parameters<typeof writer>[0];
-
 describe('the stand-alone serializers of the harbour', function () {
   this.timeout(120_000);
   let store: Store;
@@ -74,22 +72,6 @@ describe('the stand-alone serializers of the harbour', function () {
   });
   after(async () => store.close?.());
 
-  /** The situation that a file is for, by its name: endpoint, audience, names asked. */
-  const situationOf = (file: string): Situation => {
-    const [name = '', asked] = file.split('.with-');
-    const parts = name.split('.');
-    const endpoint =
-      harbour.plan.endpoints.map((one) => one.name).find((one) => one === parts.slice(0, 2).join('.')) ?? '';
-    const [first = ''] = (parts[2] ?? '').split('-');
-    const only = harbour.plan.endpoints.find((one) => one.name === endpoint)?.audiences?.[0];
-    const audience = first === '' ? only : first;
-    return {
-      endpoint,
-      ...(audience === undefined ? {} : { audience }),
-      asked: asked === undefined ? [] : asked.split('-'),
-    };
-  };
-
   it('write what the library writes, import nothing of it, and run where generated code is forbidden', async () => {
     const files = readdirSync(join(OUT, 'serializers')).filter((file) => file.endsWith('.js'));
     expect(files.length).to.be.above(40);
@@ -103,18 +85,8 @@ describe('the stand-alone serializers of the harbour', function () {
         file,
       ).to.deep.equal([]);
       const name = file.replace(/\.js$/, '');
-      const situation = situationOf(name);
-      const endpoint = harbour.plan.endpoints.find((one) => one.name === situation.endpoint);
-      const body = { plan: endpoint?.returns } as AnyBody;
-      const items = await store.list(loadPlan(body, situation), { limit: 25 });
-      const kind = endpoint?.returns?.kind;
-      const data =
-        kind === 'list'
-          ? items
-          : kind === 'shape'
-            ? items[0]
-            : { items, number: 1, size: 25, total: 25, pages: 1, next: null, previous: null };
-      expected[name] = writer(body, situation).json(data as never);
+      const { data, json } = await serializerCase(name, store);
+      expected[name] = json;
       rowsOf[name] = withNamedCounts(data);
     }
     writeFileSync(join(OUT, 'package.json'), '{"type":"module"}');

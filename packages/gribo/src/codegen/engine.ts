@@ -18,7 +18,8 @@ export interface ChosenEngine {
   readonly because: string | null;
 }
 
-const forbidden = 'this platform forbids generated code';
+/** Why no code is made where it may not be. */
+export const forbidden = 'this platform forbids generated code';
 
 /** The engine that is wanted, if the platform allows it. */
 export const engineFor = (wanted: 'auto' | EngineName = 'auto'): ChosenEngine => {

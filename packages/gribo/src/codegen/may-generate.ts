@@ -1,15 +1,26 @@
 let allowed: boolean | null = null;
 
-const tryGenerating = (): boolean => {
+/** A function made from its text. */
+export type Made = (...given: readonly unknown[]) => unknown;
+
+/**
+ * Makes a function of text.
+ *
+ * @returns null where the platform forbids it: always, or once its modules are loaded
+ * @throws {SyntaxError} where the text is no function's
+ */
+export const functionOf = (parameters: readonly string[], source: string): Made | null => {
   try {
-    return new Function('return true')() === true;
-  } catch {
-    return false;
+    return new Function(...parameters, source) as Made;
+  } catch (error) {
+    if (error instanceof SyntaxError) throw error;
+    allowed = false;
+    return null;
   }
 };
 
 /** Whether code may be generated here: some platforms and content security policies forbid it. */
 export const mayGenerate = (): boolean => {
-  allowed ??= tryGenerating();
+  allowed ??= functionOf([], '') !== null;
   return allowed;
 };

@@ -4,6 +4,7 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import { jsonSchema, list, resolve, serializerSource } from '../index.js';
 import { looseWriter } from '../testing/engines.js';
+import { parsed } from '../testing/parsed.js';
 import { cases, modelOf, shapesOf } from '../testing/random-shapes.js';
 import { standAlone } from '../testing/stand-alone.js';
 import { walkFunctions } from '../write/modules/walk-functions.js';
@@ -21,12 +22,12 @@ describe('the law of descriptions', () => {
     fc.assert(
       fc.property(cases, ({ columnsOf, chosen, rows }) => {
         const body = list(shapesOf(modelOf(columnsOf), columnsOf, chosen));
-        const schema = JSON.parse(
-          // ajv cannot look at a property of this name.
+        // ajv cannot look at a property of this name.
+        const schema = parsed(
           JSON.stringify(jsonSchema(body, {}, { closed: true })).replaceAll('__proto__', '_proto_'),
-        );
+        ) as object;
         const validate = ajvOf().compile(schema);
-        const sent = JSON.parse(looseWriter(body, 'generated').json(rows).replaceAll('__proto__', '_proto_'));
+        const sent = parsed(looseWriter(body, 'generated').json(rows).replaceAll('__proto__', '_proto_'));
         expect(validate(sent), JSON.stringify([validate.errors, sent, schema])).to.equal(true);
       }),
       { numRuns: 60 },

@@ -215,9 +215,9 @@ export const emitReader = (root: InputPlan, out: SourceWriter): void => {
   out.line(`return ${first};`);
 };
 
-/** The program that reads bodies in which everything is right. */
-export const generateReader = (root: InputPlan, policies: ReadPolicies): ReadRight => {
+/** The program that reads bodies in which everything is right; null where the platform forbids it. */
+export const generateReader = (root: InputPlan, policies: ReadPolicies): ReadRight | null => {
   const out = new SourceWriter();
   emitReader(root, out);
-  return instantiate(out.toString(), helpersFor(policies), out.constants.values) as ReadRight;
+  return instantiate(out.toString(), helpersFor(policies), out.constants.values) as ReadRight | null;
 };

@@ -562,6 +562,18 @@ describe('hostile bodies', () => {
     ]);
   });
 
+  it('keep names of one escaped character, after others like them too', () => {
+    const read = reader(inputOf(json()));
+    // Some engines take such a name for the backslash that stood there before.
+    for (const name of ['\\\\', '\\n', '\\"', '\\u0001', '\\u0061', '\\/']) {
+      const got = read.json(`{"value":{"id2":"x","${name}" :"v"}}`) as Any;
+      const [, last] = Object.keys(got.value.value);
+      expect(last, name).to.equal(
+        { '\\\\': '\\', '\\n': '\n', '\\"': '"', '\\u0001': '\u0001', '\\u0061': 'a', '\\/': '/' }[name],
+      );
+    }
+  });
+
   it('that break off anywhere are told at once, by both engines', () => {
     const whole = '{"name":"A\\"n","imoNumber":"9074729","flag":{"state":"QM"}}';
     for (let end = 0; end < whole.length; end++) {

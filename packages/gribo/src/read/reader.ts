@@ -1,9 +1,9 @@
-import { type EngineName, type EngineOptions, engineFor } from '../codegen/engine.js';
+import { type EngineName, type EngineOptions, engineFor, forbidden } from '../codegen/engine.js';
 import type { Change, InputOf } from '../declare/types/input-types.js';
 import type { InputPlan } from '../plan/input-plan.js';
 import { BoundedCache } from '../util/bounded-cache.js';
 import { freeze } from '../util/freeze.js';
-import { countMembers, mayHaveMore } from './count-members.js';
+import { countMembers, hasShortEscapedName, mayHaveMore } from './count-members.js';
 import { depthOf, generateReader, type ReadRight } from './generate-reader.js';
 import { type BareIssue, bareIssue, type Issue, type SayIssue, spoken } from './issue.js';
 import { ParseFailure, parseJson } from './parse-json.js';
@@ -61,10 +61,10 @@ const refused = (issue: BareIssue, say: SayIssue): ReadResult<never> => ({
 /** The most programs that are kept for one input: one for each set of policies. */
 const KEPT_PROGRAMS = 16;
 
-const kept = new WeakMap<InputPlan, BoundedCache<ReadRight>>();
+const kept = new WeakMap<InputPlan, BoundedCache<ReadRight | null>>();
 
 /** The program of an input, kept: a reader may be made for each request. */
-const programFor = (plan: InputPlan, policies: ReadPolicies): ReadRight => {
+const programFor = (plan: InputPlan, policies: ReadPolicies): ReadRight | null => {
   let cache = kept.get(plan);
   if (cache === undefined) {
     cache = new BoundedCache(KEPT_PROGRAMS);
@@ -115,6 +115,10 @@ class InputReader {
     this.#program = engine === 'generated' ? programFor(plan, policies) : null;
   }
 
+  get isGenerated(): boolean {
+    return this.#program !== null;
+  }
+
   object(body: unknown): ReadResult<object> {
     const seen = nothingSeen();
     const value = this.#program?.(body, seen);
@@ -142,8 +146,8 @@ class InputReader {
   /** The change of a text in which everything is right: no member is there twice, and it is within the limits. */
   #fromRightText(text: string): object | undefined {
     const { depth, items, rows } = this.#limits;
-    // What may have too many parts is read by what counts them.
-    if (this.#program === null || mayHaveMore(text, items)) return undefined;
+    // What may have too many parts is read by what counts them, and what engines may misread, by what does not.
+    if (this.#program === null || mayHaveMore(text, items) || hasShortEscapedName(text)) return undefined;
     const seen = nothingSeen();
     const value = this.#program(parsedOrNothing(text), seen);
     // Members are counted in JSON only: in any other text the count would find no end.
@@ -188,8 +192,8 @@ export const reader = <I extends InputOf<unknown>>(
   return freeze({
     plan,
     limits,
-    engine,
-    because,
+    engine: reading.isGenerated ? 'generated' : 'interpreted',
+    because: reading.isGenerated ? null : (because ?? forbidden),
     // That what is read is of the input's type is the law that the tests hold.
     json: (body: string | Uint8Array) => reading.json(body) as ReadResult<Change<I>>,
     object: (body: unknown) => reading.object(body) as ReadResult<Change<I>>,

@@ -9,16 +9,7 @@ export const kindOfValue = (value: unknown): string => {
   if (Array.isArray(value)) return 'an array';
   if (value instanceof Date) return 'a Date';
   if (value instanceof Uint8Array) return 'bytes';
-  switch (typeof value) {
-    case 'object':
-      return 'an object';
-    case 'function':
-      return 'a function';
-    case 'bigint':
-      return 'a bigint';
-    default:
-      return `a ${typeof value}`;
-  }
+  return typeof value === 'object' ? 'an object' : `a ${typeof value}`;
 };
 
 /** A value as a message shows it: short, and with its content where that is short. */

@@ -1,7 +1,7 @@
 import { Misfit } from '../values/misfit.js';
 import { type Sink, withSink } from './bytes/sink.js';
 import { arrayLike } from './read-value.js';
-import type { RowEngine } from './row-engine.js';
+import type { RowWriting } from './row-engine.js';
 import { streamRows } from './stream-rows.js';
 
 const COMMA = 44;
@@ -16,14 +16,19 @@ export class BodyWriter {
   readonly #isList: boolean;
   /** What errors call the body. */
   readonly #name: string;
-  readonly #rows: RowEngine;
+  readonly #rows: RowWriting;
   readonly #explain: Explain;
 
-  constructor(isList: boolean, name: string, rows: RowEngine, explain: Explain) {
+  constructor(isList: boolean, name: string, rows: RowWriting, explain: Explain) {
     this.#isList = isList;
     this.#name = name;
     this.#rows = rows;
     this.#explain = explain;
+  }
+
+  /** Whether rows are written by code that was made for them. */
+  get isGenerated(): boolean {
+    return this.#rows.isGenerated;
   }
 
   object(data: unknown): unknown {
@@ -35,7 +40,7 @@ export class BodyWriter {
   }
 
   json(data: unknown): string {
-    if (this.#rows.name === 'interpreted') return JSON.stringify(this.object(data));
+    if (!this.isGenerated) return JSON.stringify(this.object(data));
     return withSink((sink) => {
       this.#fill(sink, data);
       return sink.string();

@@ -39,6 +39,35 @@ describe('a platform', () => {
     expect(found).to.deep.equal(['Uint8Array', true, true]);
   });
 
+  it('that lets code be made while modules are loaded, and not after that, gets the interpreter then', () => {
+    const found = run(`
+      const { input, reader } = await import(${JSON.stringify(DIST)});
+      const early = writer(list(Thing));
+      const before = early.engine;
+      globalThis.Function = function () { throw new EvalError('forbidden') };
+      const json = early.json(rows);
+      const late = writer(list(Thing));
+      const NewThing = input(db.thing, ({ id, name }) => ({ id, name }));
+      const read = reader(NewThing);
+      print([
+        before, early.engine, early.because, late.engine, read.engine,
+        json === JSON.stringify(early.object(rows)), new TextDecoder().decode(late.bytes(rows)) === json,
+        read.json('{"id":1,"name":"x"}').ok,
+      ]);
+    `);
+    const because = 'this platform forbids generated code';
+    expect(found).to.deep.equal([
+      'generated',
+      'interpreted',
+      because,
+      'interpreted',
+      'interpreted',
+      true,
+      true,
+      true,
+    ]);
+  });
+
   it('that forbids generated code gets the interpreter, and a clear error where code is insisted on', () => {
     const found = run(
       `

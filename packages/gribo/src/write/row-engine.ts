@@ -2,53 +2,56 @@ import type { EngineName } from '../codegen/engine.js';
 import type { ResolvedShape } from '../plan/resolved.js';
 import type { Sink } from './bytes/sink.js';
 import { generateBytes, generateObject, type MakeRow, type WriteRow } from './generated/generate.js';
-import { Interpreter, type MakeObject } from './interpreted/interpret.js';
+import { Interpreter } from './interpreted/interpret.js';
 
-/** Writes the rows of one shape. Engines differ in speed only. */
-export interface RowEngine {
-  readonly name: EngineName;
+/** Writes the rows of one shape. */
+export interface RowWriting {
+  /** Whether code is at work that was made for the shape. */
+  readonly isGenerated: boolean;
   /** The JSON-ready value of one row. */
   object(row: unknown): unknown;
   /** Appends one row to a sink as JSON. */
   append(sink: Sink, row: unknown): void;
 }
 
-/** The engine that makes no code. Its output is the measure for the others. */
-export class InterpretedEngine implements RowEngine {
-  readonly name = 'interpreted';
-  readonly #make: MakeObject;
-
-  constructor(shape: ResolvedShape) {
-    this.#make = new Interpreter().shape(shape);
-  }
-
-  object(row: unknown): unknown {
-    return this.#make(row);
-  }
-
-  append(sink: Sink, row: unknown): void {
-    sink.text(JSON.stringify(this.#make(row)));
-  }
-}
-
-/** The engine of generated programs. Each is made at its first use. */
-export class GeneratedEngine implements RowEngine {
-  readonly name = 'generated';
+/**
+ * Writes by a plan. Engines differ in speed only, and what the interpreter makes is the measure. Programs
+ * are generated at their first use; where the platform does not let them be made then, the interpreter takes over.
+ */
+export class RowEngine implements RowWriting {
   readonly #shape: ResolvedShape;
-  #writeRow: WriteRow | null = null;
+  #isGenerated: boolean;
   #makeRow: MakeRow | null = null;
+  #writeRow: WriteRow | null = null;
 
-  constructor(shape: ResolvedShape) {
+  constructor(shape: ResolvedShape, engine: EngineName) {
     this.#shape = shape;
+    this.#isGenerated = engine === 'generated';
+  }
+
+  get isGenerated(): boolean {
+    return this.#isGenerated;
   }
 
   object(row: unknown): unknown {
-    this.#makeRow ??= generateObject(this.#shape);
+    this.#makeRow ??= this.#program(generateObject) ?? new Interpreter().shape(this.#shape);
     return this.#makeRow(row);
   }
 
   append(sink: Sink, row: unknown): void {
-    this.#writeRow ??= generateBytes(this.#shape);
+    this.#writeRow ??= this.#program(generateBytes) ?? this.#interpreted;
     sink.position = this.#writeRow(sink, row, sink.position);
   }
+
+  #program<T>(generate: (shape: ResolvedShape) => T | null): T | null {
+    if (!this.#isGenerated) return null;
+    const program = generate(this.#shape);
+    this.#isGenerated = program !== null;
+    return program;
+  }
+
+  readonly #interpreted: WriteRow = (sink, row) => {
+    sink.text(JSON.stringify(this.object(row)));
+    return sink.position;
+  };
 }

@@ -1,4 +1,4 @@
-import { type EngineName, type EngineOptions, engineFor } from '../codegen/engine.js';
+import { type EngineName, type EngineOptions, engineFor, forbidden } from '../codegen/engine.js';
 import type { AnyBody, EnvelopeBody, ListBody, Output } from '../declare/types/shape-types.js';
 import type { BodyPlan } from '../plan/declared.js';
 import type { ResolvedBody } from '../plan/resolved.js';
@@ -102,8 +102,13 @@ export const writer = <B extends AnyBody>(
   const { engine, because } = engineFor(options.engine);
   const { body: plan, writing } = writerFor(body.plan, situation, engine);
   return Object.freeze({
-    engine,
-    because,
+    // Asked each time: code is made at the first use, and the platform may forbid it by then.
+    get engine() {
+      return writing.isGenerated ? 'generated' : 'interpreted';
+    },
+    get because() {
+      return writing.isGenerated ? null : (because ?? forbidden);
+    },
     plan,
     // That what is written is of the body's type is the law that the tests hold.
     object: (data: DataOf<B>) => writing.object(data) as Output<B>,

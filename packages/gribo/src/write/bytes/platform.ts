@@ -1,7 +1,8 @@
 /** The fast ways of writing text that Node's buffers have, where there are any. */
 interface TextBuffer extends Uint8Array {
   latin1Write(text: string, position: number, length: number): number;
-  utf8Write(text: string, position: number): number;
+  /** The length is Node's own default, but some platforms with buffers like Node's insist on it. */
+  utf8Write(text: string, position: number, length: number): number;
   utf8Slice(from: number, to: number): string;
 }
 
@@ -34,7 +35,8 @@ const nodeCodec: TextCodec = {
   ascii: (target, text, position) => {
     (target as TextBuffer).latin1Write(text, position, text.length);
   },
-  utf8: (target, text, position) => (target as TextBuffer).utf8Write(text, position),
+  utf8: (target, text, position) =>
+    (target as TextBuffer).utf8Write(text, position, target.length - position),
   read: (source, to) => (source as TextBuffer).utf8Slice(0, to),
 };
 
@@ -51,6 +53,6 @@ export const codec: TextCodec = isTextBuffer(allocate(1)) ? nodeCodec : webCodec
 /** Bytes of the caller's own: nothing else is in their memory. */
 export const ownBytes = (source: Uint8Array, to: number): Uint8Array => {
   const own = allocate(to);
-  own.set(to === source.length ? source : source.subarray(0, to));
+  own.set(source.subarray(0, to));
   return own;
 };

@@ -53,8 +53,10 @@ const makeProgram = (kind: ProgramKind, shape: ResolvedShape): unknown => {
   return instantiate(out.toString(), runtime, out.constants.values);
 };
 
-/** The program that writes rows of a shape as JSON bytes. */
-export const generateBytes = (shape: ResolvedShape): WriteRow => makeProgram('bytes', shape) as WriteRow;
+/** The program that writes rows of a shape as JSON bytes; null where the platform forbids it. */
+export const generateBytes = (shape: ResolvedShape): WriteRow | null =>
+  makeProgram('bytes', shape) as WriteRow | null;
 
-/** The program that makes the JSON-ready objects of rows of a shape. */
-export const generateObject = (shape: ResolvedShape): MakeRow => makeProgram('object', shape) as MakeRow;
+/** The program that makes the JSON-ready objects of rows of a shape; null where the platform forbids it. */
+export const generateObject = (shape: ResolvedShape): MakeRow | null =>
+  makeProgram('object', shape) as MakeRow | null;

@@ -4,11 +4,11 @@ import { BodyWriter } from '../body-writer.js';
 import type { Sink } from '../bytes/sink.js';
 import type { MakeRow, WriteRow } from '../generated/generate.js';
 import { Halt } from '../generated/halt.js';
-import type { RowEngine } from '../row-engine.js';
+import type { RowWriting } from '../row-engine.js';
 
 /** The two programs of a shape, as the module has them. */
-class ModuleEngine implements RowEngine {
-  readonly name = 'generated';
+class ModuleEngine implements RowWriting {
+  readonly isGenerated = true;
   readonly #write: WriteRow;
   readonly #make: MakeRow;
 
