@@ -4,8 +4,7 @@ import { Misfit } from '../values/misfit.js';
 import { Halt } from './generated/halt.js';
 import { Interpreter } from './interpreted/interpret.js';
 
-const changing =
-  ', got another; read again, the row was right: does a getter or function answer differently each time?';
+const changing = ', got another; read again, the row was right: does a getter or function change its answer?';
 
 /** What is wrong with a row, found by interpreting it; null where nothing is. */
 const misfitOf = (shape: ResolvedShape, row: unknown): unknown => {
