@@ -1,7 +1,8 @@
 import type { ContractValue } from '../contract/contract.js';
 import type { ColumnKind } from '../plan/column-type.js';
 import type { JsonValue } from '../plan/declared.js';
-import { CLOCK, DECIMAL, WHOLE } from '../values/patterns.js';
+import { BASE64, CLOCK, DECIMAL, MOMENT, WHOLE } from '../values/patterns.js';
+import { wholePattern } from './whole-pattern.js';
 
 /** A JSON Schema, or a part of one (draft 2020-12). */
 export interface JsonSchema {
@@ -17,14 +18,21 @@ const limits = (keywords: Readonly<Record<string, JsonValue | undefined>>): Json
     Object.entries(keywords).filter((entry): entry is [string, JsonValue] => entry[1] !== undefined),
   );
 
-/** JSON Schema counts characters where `length` counts UTF-16 units: one character may be two of them. */
-const fewestCharacters = (min: number | undefined): number | undefined =>
-  min === undefined || min <= 0 ? undefined : Math.ceil(min / 2);
-
 const exactDecimal = (precision: number, scale: number): string => {
   const before = precision - scale;
   const whole = before === 0 ? '0' : `(?:0|[1-9]\\d{0,${before - 1}})`;
   return `^-?${whole}${scale === 0 ? '' : `(?:\\.\\d{1,${scale}})?`}$`;
+};
+
+const whole = (limit: string | undefined): bigint | null => (limit === undefined ? null : BigInt(limit));
+
+const base64Length = (bytes: number): number => Math.ceil(bytes / 3) * 4;
+
+/** The longest base64 ends with as much padding as the last bytes leave: less would be a byte too many. */
+const lastLetters = (bytes: number): JsonSchema => {
+  const padding = '='.repeat((3 - (bytes % 3)) % 3);
+  if (padding === '') return {};
+  return { anyOf: [{ maxLength: base64Length(bytes) - 4 }, { pattern: `${padding}$` }] };
 };
 
 const wholeWords = (min: string | undefined, max: string | undefined): string => {
@@ -56,7 +64,7 @@ const DESCRIBED_KINDS: { readonly [K in ColumnKind]: DescribedKind<K> } = {
     shown: 'text',
     schema: ({ min, max, pattern }) => ({
       type: 'string',
-      ...limits({ minLength: fewestCharacters(min), maxLength: max, pattern }),
+      ...limits({ minLength: min === undefined || min <= 0 ? undefined : min, maxLength: max, pattern }),
     }),
     typeScript: string,
     holds: null,
@@ -75,7 +83,11 @@ const DESCRIBED_KINDS: { readonly [K in ColumnKind]: DescribedKind<K> } = {
   },
   bigint: {
     shown: 'a whole number as text',
-    schema: ({ min, max }) => ({ type: 'string', pattern: WHOLE.source, description: wholeWords(min, max) }),
+    schema: ({ min, max }, direction) => ({
+      type: 'string',
+      pattern: direction === 'request' ? wholePattern(whole(min), whole(max)) : WHOLE.source,
+      description: wholeWords(min, max),
+    }),
     typeScript: string,
     holds: 'A whole number as text.',
   },
@@ -113,7 +125,12 @@ const DESCRIBED_KINDS: { readonly [K in ColumnKind]: DescribedKind<K> } = {
   },
   timestamp: {
     shown: 'a moment',
-    schema: () => ({ type: 'string', format: 'date-time' }),
+    schema: (_type, direction) => ({
+      type: 'string',
+      format: 'date-time',
+      // A leap second is one of RFC 3339's moments, and none of ours.
+      ...(direction === 'request' ? { pattern: MOMENT.source } : {}),
+    }),
     typeScript: string,
     holds: 'A moment in UTC (RFC 3339).',
   },
@@ -126,10 +143,12 @@ const DESCRIBED_KINDS: { readonly [K in ColumnKind]: DescribedKind<K> } = {
   json: { shown: 'any JSON', schema: () => ({}), typeScript: () => 'unknown', holds: null },
   bytes: {
     shown: 'bytes as base64',
-    schema: ({ max }) => ({
+    schema: ({ max }, direction) => ({
       type: 'string',
       contentEncoding: 'base64',
-      ...limits({ maxLength: max === undefined ? undefined : Math.ceil(max / 3) * 4 }),
+      ...(direction === 'request' ? { pattern: BASE64.source } : {}),
+      ...limits({ maxLength: max === undefined ? undefined : base64Length(max) }),
+      ...(direction === 'request' && max !== undefined ? lastLetters(max) : {}),
     }),
     typeScript: string,
     holds: 'Base64.',

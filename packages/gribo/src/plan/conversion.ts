@@ -12,6 +12,8 @@ export interface ConversionPlan {
   /** What was chosen when it was declared: plain values, in the order in which both functions take them. */
   readonly choices: readonly unknown[];
   readonly yields: ColumnType;
+  /** What a body holds that leads back, as it is described: the limits of the column in it, for one. */
+  readonly reads: ColumnType;
   /** Whether what comes out may be shown where the column is sealed. */
   readonly lifts: boolean;
 }

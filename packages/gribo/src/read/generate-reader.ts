@@ -3,6 +3,7 @@ import { SourceWriter } from '../codegen/source-writer.js';
 import type { ColumnType } from '../plan/column-type.js';
 import type { ConversionPlan } from '../plan/conversion.js';
 import type { InputField, InputNode, InputPlan } from '../plan/input-plan.js';
+import { characters } from '../values/characters.js';
 import { ExactNumber } from '../values/exact-number.js';
 import { HALF } from '../values/patterns.js';
 import { readKind } from './kinds.js';
@@ -44,6 +45,7 @@ const helpersFor = (policies: ReadPolicies): Readonly<Record<string, unknown>> =
   own: (value: object, name: string): unknown =>
     Object.hasOwn(value, name) ? (value as Record<string, unknown>)[name] : undefined,
   quickMoment,
+  characters,
   isWhole: (text: string): boolean => !HALF.test(text),
 });
 

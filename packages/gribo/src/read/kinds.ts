@@ -52,10 +52,11 @@ const textWords = (limits: IssueLimits): string => {
   return length === '' ? 'a string' : `a string with a length${length}`;
 };
 
+// Longer in units than in characters is told by what looks closer.
 const textInPlace: ReadInPlace<'text'> = ({ min, max, pattern }, value, target, out) => {
   const checks = [
     `typeof ${value}!=="string"`,
-    ...(min === null ? [] : [`${value}.length<${min}`]),
+    ...(min === null ? [] : [min > 1 ? `characters(${value})<${min}` : `${value}.length<${min}`]),
     ...(max === null ? [] : [`${value}.length>${max}`]),
     ...(pattern === null ? [] : [`!${out.constants.name(pattern)}.test(${value})`]),
     `!isWhole(${value})`,
@@ -116,7 +117,7 @@ const READ_KINDS: { readonly [K in ColumnKind]: ReadKind<K> } = {
   bigint: {
     read: readBigint,
     unlimited: (type) => ({ ...type, min: null, max: null }),
-    words: (limits) => `a whole number${bounds(limits)}, as a string where it is large`,
+    words: (limits) => `a whole number${bounds(limits)}, as a string`,
     inPlace: null,
     isExact: true,
   },
@@ -131,7 +132,7 @@ const READ_KINDS: { readonly [K in ColumnKind]: ReadKind<K> } = {
     read: readDecimal,
     unlimited: asItIs,
     words: ({ whole, fraction }) =>
-      `a decimal of at most ${whole} digits before the point and ${fraction} after it`,
+      `a decimal as a string, of at most ${whole} digits before the point and ${fraction} after it`,
     inPlace: null,
     isExact: true,
   },

@@ -214,6 +214,7 @@ const policies: fc.Arbitrary<ReaderPolicies> = fc.record(
     unknown: fc.constantFrom('refuse' as const, 'ignore' as const),
     nulls: fc.constantFrom('refuse' as const, 'absent' as const),
     choices: fc.constantFrom('name' as const, 'nameOrOrdinal' as const),
+    digits: fc.constantFrom('text' as const, 'textOrNumber' as const),
     text: fc.constantFrom('exact' as const, 'lax' as const),
     items: fc.constantFrom(3, 12, 1000),
     depth: fc.constantFrom(2, 3, 32),

@@ -8,7 +8,10 @@ const isNothing = (value: unknown): boolean =>
   value === undefined || Number.isNaN(value) || (value instanceof Date && Number.isNaN(value.getTime()));
 
 /** A stored value as a body would have it, to be held to the column's limits. */
-const asBody = (value: unknown): unknown => (typeof value === 'bigint' ? String(value) : value);
+const asBody = (value: unknown): unknown => {
+  if (value instanceof Date) return value.toISOString();
+  return typeof value === 'bigint' ? String(value) : value;
+};
 
 /** Reads a value that is not null, and checks each form of it on its way back to the stored one. */
 export const readBack = (
@@ -24,7 +27,5 @@ export const readBack = (
     at = convertBack(conversion, read);
     if (isNothing(at)) return new Refusal('format', conversion.yields.kind, { conversion: conversion.name });
   }
-  // From here on it is a stored value, not one of a body.
-  if (conversions.length > 0 && at instanceof Date) return readTyped(type, at.toISOString(), policies);
-  return readTyped(type, asBody(at), policies);
+  return readTyped(type, conversions.length === 0 ? value : asBody(at), policies);
 };

@@ -251,7 +251,9 @@ const wantedOf = (node: InputNode): { readonly wanted: Wanted; readonly limits: 
   const { yields: type = node.column.type } = node.conversions[0] ?? {};
   // Nothing is a value of no type, so its refusal says what would be one; the column's own name is not the caller's.
   const refusal =
-    type.kind === 'json' ? null : readTyped(type, undefined, { text: 'exact', choices: 'name' });
+    type.kind === 'json'
+      ? null
+      : readTyped(type, undefined, { text: 'exact', choices: 'name', digits: 'text' });
   return refusal instanceof Refusal
     ? { wanted: refusal.wanted, limits: refusal.limits }
     : { wanted: type.kind, limits: {} };

@@ -1,4 +1,5 @@
 import type { OfKind } from '../plan/column-type.js';
+import { characters } from '../values/characters.js';
 import { ExactNumber } from '../values/exact-number.js';
 import { BASE64, DECIMAL_PARTS, HALF, JSON_NUMBER, MOMENT, WHOLE } from '../values/patterns.js';
 import type { IssueLimits } from './issue.js';
@@ -10,6 +11,8 @@ export interface ValuePolicies {
   readonly text: 'exact' | 'lax';
   /** `nameOrOrdinal` takes a choice by its place too, from 0. */
   readonly choices: 'name' | 'nameOrOrdinal';
+  /** `textOrNumber` takes JSON numbers for bigints and decimals too, to the last digit. */
+  readonly digits: 'text' | 'textOrNumber';
 }
 
 /** Leaves out the limits that there are not. */
@@ -23,7 +26,15 @@ export const isWithin = <N extends number | bigint>(value: N, min: N | null, max
 const digitsOf = (value: unknown, { text }: ValuePolicies): string | undefined => {
   if (typeof value === 'number') return Object.is(value, -0) ? '0' : String(value);
   if (value instanceof ExactNumber) return value.text;
+  // Other formats than JSON have whole numbers of any size.
+  if (typeof value === 'bigint') return String(value);
   return text === 'lax' && typeof value === 'string' ? value.trim() : undefined;
+};
+
+/** The digits of a bigint or decimal: a string, as they go out; a number only where that is taken too. */
+const exactDigitsOf = (value: unknown, policies: ValuePolicies): string | undefined => {
+  if (typeof value === 'string') return value;
+  return policies.digits === 'textOrNumber' ? digitsOf(value, policies) : undefined;
 };
 
 /** Whether the digits of a whole number are more than JavaScript keeps; those that it writes itself are not. */
@@ -59,7 +70,7 @@ export const readBigint = (
   value: unknown,
   policies: ValuePolicies,
 ): bigint | Refusal => {
-  const digits = typeof value === 'string' ? value : digitsOf(value, policies);
+  const digits = exactDigitsOf(value, policies);
   const limits = stated({ min: type.min?.toString() ?? null, max: type.max?.toString() ?? null });
   if (digits === undefined) return new Refusal('type', 'bigint', limits);
   // Parsed already, it may have lost digits.
@@ -76,7 +87,7 @@ export const readDecimal = (
   value: unknown,
   policies: ValuePolicies,
 ): string | Refusal => {
-  const digits = typeof value === 'string' ? value : digitsOf(value, policies);
+  const digits = exactDigitsOf(value, policies);
   const limits = { whole: precision - scale, fraction: scale };
   if (digits === undefined) return new Refusal('type', 'decimal', limits);
   const [, sign = '', whole = '', fraction = ''] = DECIMAL_PARTS.exec(digits) ?? [];
@@ -87,10 +98,14 @@ export const readDecimal = (
   return sign === '-' && isZero ? digits.slice(1) : digits;
 };
 
+/** Whether a text has as many characters as it may; no text has more of them than units. */
+const isLong = (text: string, min: number | null, max: number | null): boolean =>
+  ((min ?? 0) <= 0 && text.length <= (max ?? text.length)) || isWithin(characters(text), min, max);
+
 export const readText = (type: OfKind<'text'>, value: unknown): string | Refusal => {
   if (typeof value !== 'string') return new Refusal('type', 'text');
   const { min, max, pattern } = type;
-  if (!isWithin(value.length, min, max)) return new Refusal('length', 'text', stated({ min, max }));
+  if (!isLong(value, min, max)) return new Refusal('length', 'text', stated({ min, max }));
   if (pattern !== null && !pattern.test(value))
     return new Refusal('pattern', 'text', { pattern: pattern.source });
   return HALF.test(value) ? new Refusal('format', 'text') : value;

@@ -345,8 +345,13 @@ const inputOf = (column: AnyColumn, convert: (value: Any) => Any = (value) => va
 };
 
 /** The value that a JSON text is read to, or the code of what is wrong with it. */
-const readAs = (column: AnyColumn, jsonText: string, convert?: (value: Any) => Any): unknown => {
-  const got = reader(inputOf(column, convert)).json(`{"value":${jsonText}}`) as Any;
+const readAs = (
+  column: AnyColumn,
+  jsonText: string,
+  convert?: (value: Any) => Any,
+  policies: ReaderPolicies = {},
+): unknown => {
+  const got = reader(inputOf(column, convert), policies).json(`{"value":${jsonText}}`) as Any;
   return got.ok ? got.value.value : got.issues[0].code;
 };
 
@@ -354,6 +359,9 @@ describe('values of bodies', () => {
   const cases: readonly [string, AnyColumn, string, unknown][] = [
     ['text', text(), '"ü\\n\\u00e9"', 'ü\né'],
     ['a lone surrogate', text(), '"\\ud800"', 'format'],
+    ['characters of two units, one each', text({ min: 2, max: 2 }), '"😀潮"', '😀潮'],
+    ['a character of two units that is one too few', text({ min: 2 }), '"😀"', 'length'],
+    ['a character of two units that is one too many', text({ max: 1 }), '"a😀"', 'length'],
     ['a number for text', text(), '5', 'type'],
     ['integer', integer(), '42', 42],
     ['-0', integer(), '-0', 0],
@@ -363,17 +371,18 @@ describe('values of bodies', () => {
     ['real', real(), '0.1e-3', 0.0001],
     ['1e400', real(), '1e400', 'range'],
     ['0.1e-400', real(), '0.1e-400', 0],
-    ['bigint', bigint(), '9007199254740993', 9007199254740993n],
+    ['bigint', bigint(), '"9007199254740993"', 9007199254740993n],
+    ['bigint as a number', bigint(), '12', 'type'],
     ['bigint as text', bigint(), '"-12"', -12n],
-    ['bigint with a fraction', bigint(), '1.0', 'format'],
+    ['bigint with a fraction', bigint(), '"1.0"', 'format'],
     ['bigint out of range', bigint({ min: 0n }), '"-1"', 'range'],
     ['bigint of too many digits', bigint(), `"${'9'.repeat(2000)}"`, 'range'],
     ['decimal as text', decimal(5, 2), '"1.50"', '1.50'],
-    ['decimal as a number, to the digit', decimal(20, 10), '1.5000000000', '1.5000000000'],
+    ['decimal as a number', decimal(5, 2), '1.5', 'type'],
     ['decimal -0', decimal(5, 2), '"-0.00"', '0.00'],
     ['decimal with too many places', decimal(5, 2), '"1.505"', 'range'],
     ['decimal with too many digits', decimal(5, 2), '"1234"', 'range'],
-    ['decimal with an exponent', decimal(5, 2), '1e1', 'format'],
+    ['decimal with an exponent', decimal(5, 2), '"1e1"', 'format'],
     ['bool', bool(), 'true', true],
     ['1 for true', bool(), '1', 'type'],
     ['date', date(), '"2024-02-29"', '2024-02-29'],
@@ -414,9 +423,21 @@ describe('values of bodies', () => {
     it(`read ${name}`, () => expect(readAs(column, body)).to.deep.equal(expected));
   }
 
+  it('are numbers for bigints and decimals too, where that is taken, to the last digit', () => {
+    const asNumbers = (column: AnyColumn, body: string): unknown =>
+      readAs(column, body, undefined, { digits: 'textOrNumber' });
+    expect(asNumbers(bigint(), '9007199254740993')).to.equal(9007199254740993n);
+    expect(asNumbers(bigint(), '"12"')).to.equal(12n);
+    expect(asNumbers(bigint(), '1.0')).to.equal('format');
+    expect(asNumbers(decimal(20, 10), '1.5000000000')).to.equal('1.5000000000');
+    expect(asNumbers(decimal(5, 2), '1e1')).to.equal('format');
+  });
+
   it('are led back through conversions', () => {
     expect(readAs(integer(), '"1998"', asText)).to.equal(1998);
     expect(readAs(integer(), '""', asText)).to.equal('format');
+    expect(readAs(integer(), '"1e3"', asText)).to.equal('format');
+    expect(readAs(integer(), '"9007199254740993"', asText)).to.equal('format');
     expect(readAs(bool(), '"maybe"', asText)).to.equal('format');
     expect(readAs(bool(), '"false"', asText)).to.equal(false);
     expect(readAs(bigint(), '12', asNumber)).to.equal(12n);
@@ -526,7 +547,7 @@ describe('hostile bodies', () => {
     );
     for (const engine of ['generated', 'interpreted'] as const) {
       const codes = (body: object): string[] => {
-        const got = reader(Big, {}, { engine }).object(body);
+        const got = reader(Big, { digits: 'textOrNumber' }, { engine }).object(body);
         return got.ok ? [] : got.issues.map(({ pointer, code }) => `${pointer} ${code}`);
       };
       expect(codes({ n: 2 ** 53 - 1, j: 1 })).to.deep.equal([]);

@@ -70,8 +70,8 @@ const programFor = (plan: InputPlan, policies: ReadPolicies): ReadRight | null =
     cache = new BoundedCache(KEPT_PROGRAMS);
     kept.set(plan, cache);
   }
-  const { unknown, nulls, choices, text } = policies;
-  return cache.get(`${unknown} ${nulls} ${choices} ${text}`, () => generateReader(plan, policies));
+  const { unknown, nulls, choices, text, digits } = policies;
+  return cache.get(`${unknown} ${nulls} ${choices} ${text} ${digits}`, () => generateReader(plan, policies));
 };
 
 /** The text of UTF-8 bytes; undefined where they are none. */
@@ -171,7 +171,7 @@ class InputReader {
  * be called for each request.
  *
  * @param input what `input` or `amending` declared
- * @param policies `unknown`, `nulls`, `choices`, `text`: how strictly it reads; `bytes`, `depth`,
+ * @param policies `unknown`, `nulls`, `choices`, `text`, `digits`: how strictly it reads; `bytes`, `depth`,
  * `items`, `rows`: how large a body may be; `say`: the words of issues, from their data
  * @param options `engine`: as for `writer`; engines differ in speed only
  * @throws {GriboError} `ENGINE` where `generated` is wanted and the platform forbids it
@@ -183,12 +183,13 @@ export const reader = <I extends InputOf<unknown>>(
   policies: ReaderPolicies = {},
   options: EngineOptions = {},
 ): Reader<Change<I>> => {
-  const { unknown = 'refuse', nulls = 'refuse', choices = 'name', text = 'exact', say = sayIssue } = policies;
+  const { unknown = 'refuse', nulls = 'refuse', choices = 'name', text = 'exact' } = policies;
+  const { digits = 'text', say = sayIssue } = policies;
   const { bytes = 1_048_576, depth = 32, items = 20_000, rows = 1000 } = policies;
   const limits = freeze({ bytes, depth, items, rows });
   const { engine, because } = engineFor(options.engine);
   const { plan } = input;
-  const reading = new InputReader(plan, { unknown, nulls, choices, text }, limits, say, engine);
+  const reading = new InputReader(plan, { unknown, nulls, choices, text, digits }, limits, say, engine);
   return freeze({
     plan,
     limits,

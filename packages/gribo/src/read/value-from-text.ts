@@ -24,6 +24,7 @@ export const valueFromText = (column: ColumnPlan, text: string): TextResult => {
   const value = readTyped(readKind(column.type).unlimited(column.type), text, {
     text: 'lax',
     choices: 'name',
+    digits: 'text',
   });
   return value instanceof Refusal
     ? freeze({ ok: false, wanted: value.wanted, limits: value.limits })

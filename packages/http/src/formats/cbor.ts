@@ -5,7 +5,6 @@ import { PartCount } from './part-count.js';
 /** The value as JSON would have it: maps become objects without a prototype, bytes become base64. */
 const jsonReady = (value: unknown, levels: number): unknown => {
   if (levels === 0) throw new MalformedBody({ name: 'levels' });
-  if (typeof value === 'bigint') return String(value);
   if (value instanceof Uint8Array) return Buffer.from(value).toString('base64');
   if (Array.isArray(value)) return value.map((item) => jsonReady(item, levels - 1));
   if (!(value instanceof Map)) return value;

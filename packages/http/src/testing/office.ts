@@ -132,5 +132,5 @@ export const VESSEL = {
   built: 2001,
   size: { tonnage: '12.5', draught: 2 },
   active: true,
-  weight: 5,
+  weight: '5',
 };

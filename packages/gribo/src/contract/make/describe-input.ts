@@ -11,7 +11,7 @@ type NameInput = (input: InputPlan) => string;
 const typeOf = (node: InputNode, nameOf: NameInput, amends: boolean): ContractType<ContractInputMember> => {
   switch (node.kind) {
     case 'set':
-      return contractValue(node.conversions[0]?.yields ?? node.column.type);
+      return contractValue(node.conversions[0]?.reads ?? node.column.type);
     case 'inputGroup':
       return { kind: 'group', members: node.fields.map((field) => memberOf(field, nameOf, amends)) };
     case 'nestedInput':

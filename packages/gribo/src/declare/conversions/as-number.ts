@@ -15,10 +15,20 @@ export const apply = (exact: bigint | string): number => {
   return typeof exact === 'bigint' && !Number.isSafeInteger(number) ? Number.NaN : number;
 };
 
+/** A limit that a number can be held to; null where each number is within it. */
+const safe = (limit: bigint | null): number | null => {
+  const number = Number(limit ?? Number.NaN);
+  return Number.isSafeInteger(number) ? number : null;
+};
+
 export const rule: ConversionRule = {
   name: 'asNumber',
   takes: ['decimal', 'bigint'],
   yields: ({ kind }) => (kind === 'bigint' ? anyWhole : anyNumber),
+  reads: (type) =>
+    type.kind === 'bigint'
+      ? { ...type, kind: 'integer', min: safe(type.min), max: safe(type.max) }
+      : anyNumber,
   partial: ['bigint'],
   refuses: takesNoChoices,
   tries: noChoices,

@@ -29,6 +29,8 @@ export interface ConversionRule {
   readonly takes: readonly ColumnKind[];
   /** What it makes of values of one type. */
   readonly yields: (type: ColumnType, choices: readonly unknown[]) => ColumnType;
+  /** What a body holds that leads back to values of one type, where that is less than what is made of them. */
+  readonly reads?: (type: ColumnType) => ColumnType;
   /** What is wrong with choices for values of one type; null where nothing is. */
   readonly refuses: (choices: readonly unknown[], type: ColumnType) => string | null;
   /** Whether what it makes may be shown where the column is sealed. Default: false. */
@@ -72,6 +74,7 @@ export const converted = <Seen>(rule: ConversionRule, value: unknown, ...choices
     invert,
     choices: freeze(choices),
     yields,
+    reads: rule.reads === undefined ? yields : freeze(rule.reads(type)),
     lifts,
   });
   const node = { kind: 'converted', input: inner.node, conversion } as const;

@@ -16,6 +16,8 @@ export const rule: ConversionRule = {
   name: 'epochSeconds',
   takes: ['timestamp'],
   yields: () => anyWhole,
+  // From the year 0 to the end of 9999, as moments are.
+  reads: () => ({ kind: 'integer', min: -62_167_219_200, max: 253_402_300_799 }),
   refuses: takesNoChoices,
   tries: noChoices,
   apply,

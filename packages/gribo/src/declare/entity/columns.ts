@@ -65,7 +65,7 @@ const column = <T, W>(type: ColumnType): Column<T, W> =>
 /**
  * A string.
  *
- * @param limits `min` and `max`: its length in UTF-16 units, as `length` counts them; `pattern`: what requests have to match. Rows may break them: they were stored some day
+ * @param limits `min` and `max`: its length in characters, as databases count them: one of two UTF-16 units is one; `pattern`: what requests have to match. Rows may break them: they were stored some day
  * @example
  * text({ min: 1, max: 60, pattern: /^[A-Z]/ })
  */
