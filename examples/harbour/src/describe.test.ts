@@ -22,8 +22,9 @@ const ajvOf = (): Ajv2020 => {
 
 describe('the OpenAPI document of the harbour', function () {
   this.timeout(60_000);
-  const document = (audience?: string | null) =>
+  const document = (audience?: string | null, specification: '3.1' | '3.2' = '3.1') =>
     openApi(harbour, {
+      specification,
       formats: standardFormats,
       formatParameter: true,
       examples: memoryStore(db, samples(db)),
@@ -34,9 +35,14 @@ describe('the OpenAPI document of the harbour', function () {
       ...(audience === undefined ? {} : { audience }),
     });
 
-  for (const audience of [undefined, null, ...harbour.audiences]) {
-    it(`is valid for two validators, ${audience === undefined ? 'for all' : `for ${audience ?? 'no audience'}`}`, async () => {
-      const made = document(audience);
+  const all = [undefined, null, ...harbour.audiences];
+  for (const [audience, specification] of all.flatMap((one) => [
+    [one, '3.1'] as const,
+    [one, '3.2'] as const,
+  ])) {
+    const whom = audience === undefined ? 'for all' : `for ${audience ?? 'no audience'}`;
+    it(`of OpenAPI ${specification} is valid for two validators, ${whom}`, async () => {
+      const made = document(audience, specification);
       const { valid, errors } = await new Validator().validate(JSON.parse(JSON.stringify(made)));
       expect(valid, JSON.stringify(errors)).to.equal(true);
       const config = await createConfig({ extends: ['recommended-strict'] });

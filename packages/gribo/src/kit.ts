@@ -49,4 +49,5 @@ export { type How, memberTable, type TableLine, type Way, type When } from './re
 export { sayWay } from './review/table/say-way.js';
 export { checkStorable } from './store/check-storable.js';
 export type { ChangeOptions, Guard, KeyValue, RowQuery } from './store/store.js';
+export { isReference } from './util/is-reference.js';
 export { didYouMean, nearest } from './util/nearest.js';

@@ -1,10 +1,10 @@
-import { relative } from 'node:path';
 import type { Drift } from '@gribo/sql';
 import { type Review, type ReviewFinding, review, type Severity, type Store } from 'gribo';
 import type { GriboConfig } from '../config/config.js';
 import { reviewOptions } from '../review/review-options.js';
 import { Mistake } from '../screen/mistake.js';
 import type { Screen } from '../screen/screen.js';
+import { declarationsOf } from './declarations.js';
 import { driftFinding } from './drift-finding.js';
 import { sarif } from './sarif.js';
 
@@ -103,7 +103,7 @@ export const check = async (
   const found = review(config.api, { ...reviewOptions(config), more: drift ?? [] });
   if (options.json === true) screen.print(JSON.stringify(found, null, 2));
   else if (options.sarif === true) {
-    screen.print(JSON.stringify(sarif(found, relative(process.cwd(), configPath)), null, 2));
+    screen.print(JSON.stringify(sarif(found, await declarationsOf(configPath)), null, 2));
   } else {
     printFindings(found.findings, screen);
     if (drift === null)

@@ -1,6 +1,7 @@
 import type { Review, ReviewFinding } from 'gribo';
 import { type FindingRule, reviewRules } from 'gribo/kit';
 import type { Log, ReportingDescriptor, Result } from 'sarif';
+import type { Declared } from './declarations.js';
 import { DRIFT } from './drift-finding.js';
 
 const descriptor = ({ code, rule, advice }: Omit<FindingRule, 'find'>): ReportingDescriptor => ({
@@ -11,7 +12,7 @@ const descriptor = ({ code, rule, advice }: Omit<FindingRule, 'find'>): Reportin
 
 const resultOf = (
   { code, severity, place, message, advice }: ReviewFinding,
-  uri: string,
+  { uri, line }: Declared,
   reason: string | null,
 ): Result => ({
   ruleId: code,
@@ -19,7 +20,7 @@ const resultOf = (
   message: { text: `${place}: ${message} ${advice}` },
   locations: [
     {
-      physicalLocation: { artifactLocation: { uri }, region: { startLine: 1 } },
+      physicalLocation: { artifactLocation: { uri }, region: { startLine: line } },
       logicalLocations: [{ fullyQualifiedName: place }],
     },
   ],
@@ -30,17 +31,17 @@ const resultOf = (
 /**
  * A review as SARIF (OASIS, 2.1.0), for tools that gather findings.
  *
- * @param uri the configuration, as the place where findings are mended or accepted
+ * @param declared where the place of a finding is declared
  */
-export const sarif = ({ findings, accepted }: Review, uri: string): Log => ({
+export const sarif = ({ findings, accepted }: Review, declared: (place: string) => Declared): Log => ({
   $schema: 'https://docs.oasis-open.org/sarif/sarif/v2.1.0/errata01/os/schemas/sarif-schema-2.1.0.json',
   version: '2.1.0',
   runs: [
     {
       tool: { driver: { name: 'gribo', rules: reviewRules([DRIFT]).map(descriptor) } },
       results: [
-        ...findings.map((finding) => resultOf(finding, uri, null)),
-        ...accepted.map(({ reason, ...finding }) => resultOf(finding, uri, reason)),
+        ...findings.map((finding) => resultOf(finding, declared(finding.place), null)),
+        ...accepted.map(({ reason, ...finding }) => resultOf(finding, declared(finding.place), reason)),
       ],
     },
   ],

@@ -39,7 +39,7 @@ export interface GriboConfig {
   /** What the OpenAPI document says besides. */
   readonly openApi?: Pick<
     OpenApiOptions,
-    'formatParameter' | 'info' | 'servers' | 'security' | 'securitySchemes'
+    'specification' | 'formatParameter' | 'info' | 'servers' | 'security' | 'securitySchemes'
   >;
   /** How names are written, for `gribo check`. Default: `camelCase`. */
   readonly style?: NameStyle;

@@ -94,9 +94,21 @@ describe('gribo check', function () {
     for (const { ruleId, level, locations } of results) {
       expect(rules.has(ruleId ?? ''), ruleId).to.equal(true);
       expect(level).to.be.oneOf(['error', 'warning', 'note']);
-      expect(locations?.[0]?.physicalLocation?.artifactLocation?.uri).to.equal('gribo.config.ts');
       expect(locations?.[0]?.logicalLocations?.[0]?.fullyQualifiedName).to.be.a('string');
     }
+    // Each leads to where it is declared.
+    const lineOf = (place: string): string => {
+      const [found] = results.flatMap(({ locations = [] }) =>
+        locations.filter(({ logicalLocations }) => logicalLocations?.[0]?.fullyQualifiedName === place),
+      );
+      const { artifactLocation, region } = found?.physicalLocation ?? {};
+      const text = readFileSync(join(HARBOUR, artifactLocation?.uri ?? ''), 'utf8');
+      return text.split('\n')[(region?.startLine ?? 0) - 1]?.trim() ?? '';
+    };
+    expect(lineOf('vessel.masterPhone')).to.match(/^masterPhone: text/);
+    expect(lineOf('operator.updatedAt')).to.match(/^updatedAt: timestamp/);
+    expect(lineOf('pilotage')).to.match(/^const pilotage = entity\('pilotage'/);
+    expect(lineOf('quays.list/parts')).to.match(/^quays: collection\(/);
     expect(results.filter(({ suppressions }) => suppressions !== undefined)).to.have.length(
       data.accepted.length,
     );

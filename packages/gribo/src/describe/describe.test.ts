@@ -403,6 +403,60 @@ describe('openApi', () => {
     });
   });
 
+  it('describes what a 415 names, and where a deprecated list leads', () => {
+    const document = openApi(store);
+    const named = (path: string, method: string, code: string): readonly string[] => {
+      const responses = operation(document, path, method)['responses'] as unknown as Record<
+        string,
+        { headers?: object }
+      >;
+      return Object.keys(responses[code]?.headers ?? {});
+    };
+    expect(named('/crates', 'post', '415')).to.deep.equal(['Accept']);
+    expect(named('/crates/{id}', 'patch', '415')).to.deep.equal(['Accept-Patch']);
+    expect(named('/crates', 'post', '422')).to.deep.equal([]);
+    expect(named('/trees', 'get', '200')).to.include.members(['Link', 'Deprecation', 'Sunset']);
+  });
+
+  it('says what a line is, since 3.2', () => {
+    const ndjson = { name: 'ndjson', mediaTypes: ['application/x-ndjson'], onlyLists: true, write: true };
+    const csv = { name: 'csv', mediaTypes: ['text/csv'], onlyLists: true, isFlat: true, write: true };
+    const media = (specification: '3.1' | '3.2') => {
+      const document = openApi(store, { specification, formats: [ndjson, csv] });
+      expect(document['openapi']).to.equal(`${specification}.0`);
+      const responses = operation(document, '/crates', 'get')['responses'] as unknown as Record<
+        string,
+        { content: Json }
+      >;
+      return responses['200']?.content as Json;
+    };
+    expect(media('3.1')['application/x-ndjson']).to.deep.equal({
+      schema: { type: 'string', description: 'One line for each row, as in the JSON list.' },
+    });
+    // A page's lines are its rows; what the audiences see of them is the same.
+    expect(media('3.2')['application/x-ndjson']).to.deep.equal({
+      itemSchema: { $ref: '#/components/schemas/Line' },
+    });
+    expect(media('3.2')['text/csv']).to.have.keys('schema');
+  });
+
+  it('shows no example that tools would take for a reference', () => {
+    const odd = model({ odd: entity('odd', { id: integer().key(), at: text().example('#/nowhere') }) }, {});
+    const Odd = shape(odd.odd, (o) => ({ id: o.id, $ref: o.at, also: { $ref: o.at } }));
+    const Plain = shape(odd.odd, (o) => ({ id: o.id, ref: o.at }));
+    const api_ = api({
+      title: 'Odd',
+      version: '1',
+      endpoints: {
+        odd: collection('/odd', odd.odd, { read: Odd }),
+        plain: collection('/plain', odd.odd, { read: Plain }),
+      },
+    });
+    const document = openApi(api_, { examples: memoryStore(odd, samples(odd, { rows: 1 })) });
+    expect(JSON.stringify(operation(document, '/odd/{id}', 'get'))).not.to.contain('#/nowhere');
+    expect(JSON.stringify(operation(document, '/plain/{id}', 'get'))).to.contain('#/nowhere');
+  });
+
   it('says whom each schema is for, and shows exactly its members', () => {
     const document = openApi(store, { examples: rows });
     const schemas = (document['components'] as Json)['schemas'] as Json;

@@ -31,7 +31,7 @@ const keyPlan = ({ name, table, key, columns }: EndpointPlan['entity']): LoadPla
 
 /** What must hold for a change: that the row is under its parent, and as its caller knows it. */
 export const guardOf = (exchange: Exchange): Guard => {
-  const { request, sibling, parent, endpoint, signal } = exchange;
+  const { request, sibling, parent, endpoint, signal, settings } = exchange;
   const ifMatch = request.headers.get('if-match');
   const ifNoneMatch = request.headers.get('if-none-match');
   if (ifMatch === null && ifNoneMatch === null) return { where: parent, signal };
@@ -42,7 +42,7 @@ export const guardOf = (exchange: Exchange): Guard => {
   const row = (stored: object): void => {
     const current = (): readonly string[] => (sibling === null ? [] : currentTags(exchange, sibling, stored));
     // In the order of RFC 9110, section 13.2.2.
-    if (ifMatch !== null) checkUnchanged(ifMatch, current);
+    if (ifMatch !== null) checkUnchanged(ifMatch, current, settings.weakenedTags);
     else if (ifNoneMatch !== null && namesOne(ifNoneMatch, current))
       throw new Problem(412, { detail: 'It is as the request says that it must not be.' });
   };

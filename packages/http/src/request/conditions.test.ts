@@ -27,6 +27,22 @@ describe('conditional requests (RFC 9110, section 13)', () => {
     ).to.equal(204);
   });
 
+  it('match tags that a proxy weakened only where they are told to', async () => {
+    for (const [weakenedTags, status] of [
+      ['refuse', 412],
+      ['match', 200],
+    ] as const) {
+      const ask = askOffice({ weakenedTags });
+      const tag = (await ask('GET', '/vessels/5')).headers.get('etag') ?? '';
+      expect((await ask('GET', '/vessels/5', { 'if-match': `W/${tag}` })).status).to.equal(status);
+      const weak = { ...PATCH, 'if-match': `W/${tag}` };
+      expect((await ask('PATCH', '/vessels/5', weak, body)).status).to.equal(status);
+      expect((await ask('PATCH', '/vessels/5', { ...weak, 'if-match': 'W/"other"' }, body)).status).to.equal(
+        412,
+      );
+    }
+  });
+
   it('read nothing where If-Match names something else', async () => {
     const ask = askOffice();
     const tag = (await ask('GET', '/vessels/1')).headers.get('etag') ?? '';

@@ -24,11 +24,17 @@ export const namesOne = (ifNoneMatch: string, current: () => readonly string[]):
  * Holds a change to the representation that its caller knows (RFC 9110, section 13.1.1).
  *
  * @param current makes the tags of what is stored now, in each format; called where it matters only
+ * @param weakened `refuse`: strong comparison (section 8.8.3.2), so that a tag that a proxy weakened never matches;
+ * `match`: it is taken for what it was before
  * @throws {Problem} 412 where another one is stored by now
  */
-export const checkUnchanged = (ifMatch: string, current: () => readonly string[]): void => {
+export const checkUnchanged = (
+  ifMatch: string,
+  current: () => readonly string[],
+  weakened: 'refuse' | 'match',
+): void => {
   // A weak tag is none of the strong ones that are compared with, so it never matches, as it must not.
-  const known = tagsOf(ifMatch);
+  const known = weakened === 'match' ? tagsOf(ifMatch).map(opaque) : tagsOf(ifMatch);
   if (known.includes('*')) return;
   const tags = current();
   if (known.some((tag) => tags.includes(tag))) return;

@@ -1,5 +1,5 @@
 import type { WantedPage } from 'gribo';
-import type { DeprecationNotice } from 'gribo/kit';
+import { type DeprecationNotice, isReference } from 'gribo/kit';
 
 /** Where a page stands among the others. */
 export interface PagePlace {
@@ -42,9 +42,6 @@ export const pageLinks = (place: PagePlace): readonly string[] => {
 
 const startOf = (day: string): number => new Date(`${day}T00:00:00Z`).getTime() / 1000;
 const endOf = (day: string): string => new Date(`${day}T23:59:59Z`).toUTCString();
-
-/** Whether a text is a path or a URL, and not a sentence about what to use. */
-const isReference = (text: string): boolean => /^(?:\/|https?:\/\/)\S*$/.test(text);
 
 /** What no URI has in it is escaped (RFC 3986, section 2.1); what is escaped already stays so. */
 const escaped = (reference: string): string =>

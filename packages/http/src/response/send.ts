@@ -68,7 +68,7 @@ const whole = (outgoing: Outgoing, content: string | Uint8Array): Response => {
     const tag = entityTag(content);
     headers['etag'] = tag;
     const ifMatch = request.headers.get('if-match');
-    if (ifMatch !== null) checkUnchanged(ifMatch, () => [tag]);
+    if (ifMatch !== null) checkUnchanged(ifMatch, () => [tag], outgoing.settings.weakenedTags);
     const ifNoneMatch = request.headers.get('if-none-match');
     if (ifNoneMatch !== null && namesOne(ifNoneMatch, () => [tag])) {
       const { 'content-type': _type, ...kept } = headers;

@@ -49,6 +49,11 @@ export interface FormatOptions {
   readonly unacceptable?: 'refuse' | 'mirror' | 'first';
   /** Whether `?format=csv` stands for an `Accept` header. Default: false. */
   readonly formatParameter?: boolean;
+  /**
+   * Entity tags in `If-Match` that a proxy has weakened, as some do where they compress: `refuse` them, as HTTP asks, or
+   * `match` them with what they were before. Default: `refuse`.
+   */
+  readonly weakenedTags?: 'refuse' | 'match';
   readonly limits?: Partial<Limits>;
   /** How request bodies are read. `bytes` is `limits.body`. */
   readonly policies?: Omit<ReaderPolicies, 'bytes' | 'text'>;
@@ -60,6 +65,7 @@ export interface Settings {
   readonly formats: readonly Format[];
   readonly unacceptable: 'refuse' | 'mirror' | 'first';
   readonly formatParameter: boolean;
+  readonly weakenedTags: 'refuse' | 'match';
   readonly limits: Limits;
   readonly policies: ReaderPolicies;
   /** Puts issues into words: those of bodies, and of changes that do not fit what is stored. */
@@ -86,6 +92,7 @@ export const settingsOf = (options: FormatOptions): Settings => ({
   formats: options.formats ?? standardFormats,
   unacceptable: options.unacceptable ?? 'refuse',
   formatParameter: options.formatParameter ?? false,
+  weakenedTags: options.weakenedTags ?? 'refuse',
   limits: { ...LIMITS, ...options.limits },
   policies: options.policies ?? {},
   say: options.policies?.say ?? sayReason,

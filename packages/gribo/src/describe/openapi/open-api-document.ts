@@ -5,12 +5,20 @@ import type { JsonSchema } from '../kinds.js';
 import { PROBLEM_SCHEMA } from '../schema/problem-schema.js';
 import { inputSchema, type SchemaStyle, shapeSchema } from '../schema/shape-schema.js';
 import { type DescribedFormat, JSON_ONLY } from './described-format.js';
-import { type BodyContext, freeName, joinedSchema, takenContent } from './operation-bodies.js';
+import {
+  type BodyContext,
+  freeName,
+  joinedSchema,
+  type Specification,
+  takenContent,
+} from './operation-bodies.js';
 import { operationParameters } from './operation-parameters.js';
 import { operationResponses } from './operation-responses.js';
 
 /** What a document says besides the contract. */
 export interface DocumentOptions {
+  /** The version of OpenAPI: in 3.2 lists of JSON lines say what each line is. Default: `3.1`, which most tools read. */
+  readonly specification?: Specification;
   /** The formats that are spoken; those of `@gribo/http` are such objects. Default: JSON. */
   readonly formats?: readonly DescribedFormat[];
   /** Whether `?format=` stands for an `Accept` header. Default: false. */
@@ -106,7 +114,7 @@ class DocumentWriter {
     const { title, version, endpoints } = this.#context.contract;
     const { info = {}, servers, security } = this.#options;
     return {
-      openapi: '3.1.0',
+      openapi: `${this.#context.specification}.0`,
       info: { title, version, ...info },
       ...(servers === undefined ? {} : { servers }),
       ...(security === undefined ? {} : { security }),
@@ -165,7 +173,7 @@ class DocumentWriter {
 }
 
 /**
- * The OpenAPI document (3.1) of a contract.
+ * The OpenAPI document (3.1 or 3.2) of a contract.
  *
  * @param examples example bodies by the names of endpoints
  */
@@ -175,6 +183,6 @@ export const openApiDocument = (
   examples: Readonly<Record<string, EndpointExamples>>,
 ): JsonSchema => {
   const refTo = (name: string): string => `#/components/schemas/${name}`;
-  const { formats = JSON_ONLY } = options;
-  return new DocumentWriter({ contract, formats, refTo, examples }, options).write();
+  const { formats = JSON_ONLY, specification = '3.1' } = options;
+  return new DocumentWriter({ specification, contract, formats, refTo, examples }, options).write();
 };

@@ -25,7 +25,7 @@ const checkAudience = (audience: string | null | undefined, { audiences }: ApiPl
 };
 
 /**
- * The OpenAPI document (3.1) of an API: every operation with its parameters, what it takes and sends in
+ * The OpenAPI document (3.1 or 3.2) of an API: every operation with its parameters, what it takes and sends in
  * every format, problems, headers for pages and caches, and examples with exactly the members of each
  * operation.
  *
@@ -33,7 +33,7 @@ const checkAudience = (audience: string | null | undefined, { audiences }: ApiPl
  * which says whom it is for in `description` and in `x-audiences`.
  *
  * @param api the API
- * @param options `formats`, `audience`, `examples`, `formatParameter`, `info`, `servers`,
+ * @param options `specification`, `formats`, `audience`, `examples`, `formatParameter`, `info`, `servers`,
  * `securitySchemes`, `security`
  * @returns the document, plain JSON
  * @throws {RequestError} `REQUEST` where the API has no such audience

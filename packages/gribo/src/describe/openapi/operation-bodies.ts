@@ -9,12 +9,17 @@ import { plainName } from '../../contract/make/shape-catalog.js';
 
 import type { EndpointExamples } from '../../sample/examples-of.js';
 import { type JsonSchema, valueSchema } from '../kinds.js';
+import { namesReference } from '../names-reference.js';
 import { orNull } from '../schema/shape-schema.js';
 import type { DescribedFormat } from './described-format.js';
 import { sentFormats } from './operation-parameters.js';
 
+/** The version of OpenAPI that a document is of. */
+export type Specification = '3.1' | '3.2';
+
 /** What the bodies of one document are made from. */
 export interface BodyContext {
+  readonly specification: Specification;
   readonly contract: Contract;
   readonly formats: readonly DescribedFormat[];
   readonly refTo: (name: string) => string;
@@ -76,11 +81,10 @@ const flatNames = (contract: Contract, members: readonly ContractMember[], above
     return [path];
   });
 
-/** The shape of the rows in a body: of a page, what is in its list. */
-const rowMembers = (contract: Contract, shape: string): readonly ContractMember[] => {
+/** The name of the shape of the rows in a body: of a page, what is in its list. */
+const rowShape = (contract: Contract, shape: string): string => {
   const found = contract.shapes[shape];
-  if (found === undefined) return [];
-  if (found.entity !== null) return found.members;
+  if (found === undefined || found.entity !== null) return shape;
   const content = (members: readonly ContractMember[]): string | undefined => {
     for (const { type } of members) {
       if (type.kind === 'list' || type.kind === 'object') return type.of;
@@ -90,7 +94,12 @@ const rowMembers = (contract: Contract, shape: string): readonly ContractMember[
     return undefined;
   };
   const inside = content(found.members);
-  return inside === undefined ? [] : rowMembers(contract, inside);
+  return inside === undefined ? shape : rowShape(contract, inside);
+};
+
+const rowMembers = (contract: Contract, shape: string): readonly ContractMember[] => {
+  const found = contract.shapes[rowShape(contract, shape)];
+  return found === undefined || found.entity === null ? [] : found.members;
 };
 
 /** Formats that hold rows only are text to JSON Schema: their columns are told in words. */
@@ -106,6 +115,25 @@ const rowsText = (
   return { type: 'string', description: description ?? 'One line for each row, as in the JSON list.' };
 };
 
+/** What one row of a list is, of whatever the audiences see. */
+const rowSchema = ({ returns }: ContractEndpoint, { contract, refTo }: BodyContext): JsonSchema => {
+  const shapes = (returns?.variants ?? []).map(({ shape }) => rowShape(contract, shape));
+  const [first, ...others] = [...new Set(shapes)].map((shape): JsonSchema => ({ $ref: refTo(shape) }));
+  return others.length === 0 ? (first ?? {}) : { anyOf: [first ?? {}, ...others] };
+};
+
+/** A list as lines: text, and since 3.2 what each of them is (`itemSchema`), where a line is JSON. */
+const linesSchema = (
+  format: DescribedFormat,
+  endpoint: ContractEndpoint,
+  context: BodyContext,
+): JsonSchema => {
+  const isJson = format.isFlat !== true && format.mediaTypes.some((type) => /json/.test(type));
+  return context.specification === '3.2' && isJson
+    ? { itemSchema: rowSchema(endpoint, context) }
+    : { schema: rowsText(format, endpoint, context) };
+};
+
 const sentExamples = (
   { name, returns }: ContractEndpoint,
   { examples }: BodyContext,
@@ -115,7 +143,9 @@ const sentExamples = (
     const [whom = null] = audiences;
     const value = sent?.get(whom);
     const label = audiences.find((audience) => audience !== null) ?? 'everybody';
-    return value === undefined ? [] : [[label, { summary: audienceText(audiences), value }] as const];
+    return value === undefined || namesReference(value)
+      ? []
+      : [[label, { summary: audienceText(audiences), value }] as const];
   });
   return found.length === 0 ? {} : { examples: Object.fromEntries(found) };
 };
@@ -125,7 +155,7 @@ export const sentContent = (endpoint: ContractEndpoint, context: BodyContext): J
   const schema = sentSchema(endpoint, context);
   const types = sentFormats(endpoint, context.formats).map((format) => {
     const [type = format.name] = format.mediaTypes;
-    if (format.onlyLists === true) return [type, { schema: rowsText(format, endpoint, context) }];
+    if (format.onlyLists === true) return [type, linesSchema(format, endpoint, context)];
     return [type, { schema, ...(type.endsWith('json') ? sentExamples(endpoint, context) : {}) }];
   });
   return Object.fromEntries(types) as JsonSchema;
@@ -159,7 +189,8 @@ const formProperties = (
 export const takenContent = (takes: string, endpoint: string, context: BodyContext): JsonSchema => {
   const { contract, formats, refTo, examples } = context;
   const members = contract.inputs[takes]?.members ?? [];
-  const example = examples[endpoint]?.taken;
+  const taken = examples[endpoint]?.taken;
+  const example = namesReference(taken) ? undefined : taken;
   const content = formats
     .filter(({ read }) => read !== undefined)
     .flatMap((format) =>

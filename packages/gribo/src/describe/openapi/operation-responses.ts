@@ -1,4 +1,5 @@
 import type { ContractEndpoint } from '../../contract/contract.js';
+import { isReference } from '../../util/is-reference.js';
 import type { JsonSchema } from '../kinds.js';
 import { type BodyContext, sentContent } from './operation-bodies.js';
 
@@ -6,8 +7,26 @@ const header = (description: string): JsonSchema => ({ description, schema: { ty
 
 const isReading = ({ method }: ContractEndpoint): boolean => method === 'GET';
 
+/** What `Link` leads to: the pages around, or what is used instead. */
+const linkHeader = ({ page, deprecated }: ContractEndpoint): JsonSchema => {
+  const words = [
+    ...(page === undefined ? [] : ['The pages around this one (RFC 8288).']),
+    ...(deprecated?.instead == null || !isReference(deprecated.instead)
+      ? []
+      : ['What to use instead, as `successor-version` (RFC 5829).']),
+  ];
+  return words.length === 0 ? {} : { Link: header(words.join(' ')) };
+};
+
+/** What a problem says in headers: of 415, which media types are read (RFC 9110, section 15.5.16; RFC 5789, section 2.2). */
+const problemHeaders = (code: string, { method }: ContractEndpoint): { readonly headers?: JsonSchema } => {
+  if (code !== '415') return {};
+  const name = method === 'PATCH' ? 'Accept-Patch' : 'Accept';
+  return { headers: { [name]: header('The media types of bodies that are read.') } };
+};
+
 const headersOf = (endpoint: ContractEndpoint): JsonSchema => {
-  const { deprecated, page, operation, returns } = endpoint;
+  const { deprecated, operation, returns } = endpoint;
   return {
     ...(isReading(endpoint) && returns !== undefined
       ? {
@@ -16,7 +35,7 @@ const headersOf = (endpoint: ContractEndpoint): JsonSchema => {
           Vary: header('The request headers that the response depends on (RFC 9110, section 12.5.5).'),
         }
       : {}),
-    ...(page === undefined ? {} : { Link: header('The pages around this one (RFC 8288).') }),
+    ...linkHeader(endpoint),
     ...(operation === 'create' ? { Location: header('Where the new row is.') } : {}),
     ...(deprecated === undefined || deprecated.since === null
       ? {}
@@ -73,14 +92,15 @@ export const operationResponses = (
     ...(Object.keys(headers).length === 0 ? {} : { headers }),
     ...(endpoint.returns === undefined ? {} : { content: sentContent(endpoint, context) }),
   };
-  const problem = (description: string): JsonSchema => ({
+  const problem = (code: string, description: string): JsonSchema => ({
     description,
+    ...problemHeaders(code, endpoint),
     content: { 'application/problem+json': { schema: { $ref: problemRef } } },
   });
   const unchanged: JsonSchema =
     isReading(endpoint) && endpoint.returns !== undefined
       ? { 304: { description: 'The caller has it already.' } }
       : {};
-  const problems = Object.entries(problemsOf(endpoint)).map(([code, words]) => [code, problem(words)]);
+  const problems = Object.entries(problemsOf(endpoint)).map(([code, words]) => [code, problem(code, words)]);
   return { [status]: success, ...unchanged, ...(Object.fromEntries(problems) as JsonSchema) };
 };

@@ -7,6 +7,7 @@ import type {
 } from '../../contract/contract.js';
 import type { JsonValue } from '../../plan/declared.js';
 import { type Direction, type JsonSchema, valueSchema } from '../kinds.js';
+import { namesReference } from '../names-reference.js';
 
 /** How schemas of one document are written. */
 export interface SchemaStyle {
@@ -92,8 +93,10 @@ class MemberSchemas {
       ...schema,
       ...sentences(about, description as string | undefined, ...words),
       ...('deprecated' in member ? { deprecated: true } : {}),
-      ...('preset' in member && member.preset !== undefined ? { default: member.preset } : {}),
-      ...(example === undefined ? {} : { examples: [example] }),
+      ...('preset' in member && member.preset !== undefined && !namesReference(member.preset)
+        ? { default: member.preset }
+        : {}),
+      ...(example === undefined || namesReference(example) ? {} : { examples: [example] }),
     };
   }
 
