@@ -45,8 +45,6 @@ const most = (a: bigint, b: bigint): bigint => (a > b ? a : b);
  * @param min the least of them; null: there is none
  * @param max the largest of them; null: there is none
  * @returns the source of a regular expression
- * @example
- * wholePattern(0n, 12n) // => ^(?:\d|1[0-2])$
  */
 export const wholePattern = (min: bigint | null, max: bigint | null): string => {
   if (min === null && max === null) return WHOLE.source;
