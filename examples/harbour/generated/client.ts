@@ -23,6 +23,7 @@ const routes = {
   "pilots.read": ["GET", "/pilots/{id}"],
   "quays.list": ["GET", "/quays"],
   "positions.list": ["GET", "/positions"],
+  "positions.create": ["POST", "/positions"],
 } as const;
 
 type Name = keyof typeof routes;

@@ -468,6 +468,17 @@ export interface EditPortCall {
   readonly cargo?: readonly NewCargo[];
 }
 
+export interface NewPosition {
+  readonly vesselId: number;
+  /** A moment in UTC (RFC 3339). */
+  readonly at: string;
+  readonly lat: number;
+  readonly lon: number;
+  readonly speedKn: number;
+  /** Base64. */
+  readonly raw?: string | null;
+}
+
 /** What each endpoint sends, by audience. */
 export interface Responses {
   readonly "vessels.list": { readonly "": VesselCardPage; readonly public: VesselCardPage; readonly agent: VesselCardPage; readonly harbourMaster: VesselCardPage };
@@ -499,6 +510,7 @@ export interface Requests {
   readonly "portCalls.create": NewPortCall;
   readonly "portCalls.replace": ReplacePortCall;
   readonly "portCalls.amend": EditPortCall;
+  readonly "positions.create": readonly NewPosition[];
 }
 
 /** The parameters in the path of each endpoint. */

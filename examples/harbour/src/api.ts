@@ -3,6 +3,7 @@ import {
   EditPortCall,
   EditVessel,
   NewPortCall,
+  NewPosition,
   NewVessel,
   ReplacePortCall,
   ReplaceVessel,
@@ -76,7 +77,12 @@ export const harbour = api({
     quays: collection('/quays', db.quay, { list: list(QuayTree) }),
     positions: collection('/positions', db.positionReport, {
       list: list(PositionLine),
-      about: { list: 'Every position report, as a stream: many thousands of rows.' },
+      create: { takes: list(NewPosition) },
+      audiences: { create: ['agent', 'harbourMaster'] },
+      about: {
+        list: 'Every position report, as a stream: many thousands of rows.',
+        create: 'Takes position reports by the many, all of them or none: as JSON, CSV or lines of JSON.',
+      },
     }),
   },
 });

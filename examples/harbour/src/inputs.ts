@@ -49,6 +49,20 @@ export const NewCargo = input(
   { name: 'NewCargo' },
 );
 
+/** Where a vessel was seen: these come by the many. */
+export const NewPosition = input(
+  db.positionReport,
+  (p) => ({
+    vesselId: p.vesselId,
+    at: p.at,
+    lat: p.lat,
+    lon: p.lon,
+    speedKn: p.speedKn,
+    raw: optional(p.raw),
+  }),
+  { name: 'NewPosition' },
+);
+
 /** A port call is announced with its cargo. */
 export const NewPortCall = input(
   db.portCall,

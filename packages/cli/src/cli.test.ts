@@ -181,6 +181,15 @@ describe('gribo try', function () {
     const { out } = await gribo(['try', 'portCalls.create', '--body', 'bodies/call.json']);
     expect(out).to.match(/^ {2}1 {2}insert {2}portCall {3}1 row$/m);
     expect(out).to.match(/^ {2}2 {2}insert {2}cargoItem {2}2 rows; portCallId ← 1\.id$/m);
+    const many = await gribo(['try', 'positions.create', '--body', 'bodies/positions.csv']);
+    expect(many.out).to.contain('insert  positionReport  3 rows');
+    const wrong = await gribo(['try', 'positions.create', '--body', 'bodies/wrong-positions.csv']);
+    expect(wrong.code).to.equal(1);
+    // Each issue stands under its line.
+    expect(wrong.out).to.match(
+      / 3 {2}1,2026-03-01 06:10.*\n {6}└ \/1\/at {2}format: .*\n.*\/1\/lat.*\n.*\/1\/speedKn/,
+    );
+    expect(wrong.out).to.match(/ 4 {2},2026.*\n {6}└ \/2\/vesselId {2}required/);
     const data = await gribo(['try', 'portCalls.create', '--body', 'bodies/call.json', '--json']);
     const { steps } = JSON.parse(data.out) as { steps: { kind: string; rows: unknown[] }[] };
     expect(steps.map(({ kind, rows }) => `${kind} ${rows.length}`)).to.deep.equal(['insert 1', 'insert 2']);

@@ -101,11 +101,13 @@ export type {
   Input,
   InputFields,
   InputLink,
+  InputList,
   InputOf,
   InputRow,
   NestedInput,
   Preset,
   Settable,
+  Takable,
   Waived,
 } from './declare/types/input-types.js';
 // The types that inferred declarations are made of: a package that exports its shapes names them.

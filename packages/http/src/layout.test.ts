@@ -33,6 +33,7 @@ describeLayout(
       '@hono/node-server',
       'cborg',
       'content-type',
+      'csv-parse',
       'csv-stringify',
       'fast-xml-parser',
       'saxes',

@@ -12,6 +12,7 @@ import type { EndpointPlan } from 'gribo/kit';
 import type { Page } from './operations/outcome.js';
 import { type Admitted, Pipeline, type PipelineRules } from './pipeline/pipeline.js';
 import { type SiteOptions, siteRulesOf } from './request/check-site.js';
+import { allRows, isRows } from './request/read-rows.js';
 import { planned } from './response/outgoing-body.js';
 import { decidedByOf, type FormatOptions, settingsOf } from './settings/settings.js';
 
@@ -136,7 +137,11 @@ export const receive = async <E, A extends string, Name extends EndpointNames<E>
     pipeline.checkSite(request);
     pipeline.checkAudience(endpoint, options.audience ?? null);
     // What is read by the endpoint's input is of its type: that is the law of readers.
-    const value = (await pipeline.read(request, endpoint)) as RequestOf<Api<E, A>, Name>;
+    const read = await pipeline.read(request, endpoint);
+    const value = (isRows(read) ? await allRows(read, settingsOf(options)) : read) as RequestOf<
+      Api<E, A>,
+      Name
+    >;
     return { ok: true, value };
   } catch (error) {
     return { ok: false, response: pipeline.failed(request, endpoint, error) };

@@ -538,6 +538,7 @@ const openMethods = () => {
     count: store.count.bind(store),
     read: store.read.bind(store),
     create: store.create.bind(store),
+    createAll: store.createAll.bind(store),
     amend: store.amend.bind(store),
     remove: store.remove.bind(store),
   };

@@ -64,18 +64,26 @@ export const bodyOf = (
 /** What is wrong with a member, by its dotted name. */
 export type Issues = Readonly<Record<string, string>>;
 
-/** The issues of a problem, at the members they are about. */
-export const issuesOf = (text: string): Issues => {
+/**
+ * The issues of a problem, at the members they are about.
+ *
+ * @param above the pointer to what the form stands for; those elsewhere are left out
+ */
+export const issuesOf = (text: string, above: string): Issues => {
   const problem = parsed(text) as
     | { readonly errors?: readonly { readonly pointer?: string; readonly message?: string }[] }
     | string;
   if (typeof problem !== 'object' || problem === null) return {};
   const issues = (problem.errors ?? []).flatMap(({ pointer, message }) =>
-    pointer === undefined || message === undefined
+    pointer === undefined || message === undefined || !pointer.startsWith(`${above}/`)
       ? []
       : [
           [
-            pointer.slice(1).replaceAll('/', '.').replaceAll('~1', '/').replaceAll('~0', '~'),
+            pointer
+              .slice(above.length + 1)
+              .replaceAll('/', '.')
+              .replaceAll('~1', '/')
+              .replaceAll('~0', '~'),
             message,
           ] as const,
         ],

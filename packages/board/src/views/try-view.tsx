@@ -101,8 +101,12 @@ const Request = ({ data, audience, endpoint }: ViewProps & { readonly endpoint: 
   const [failure, setFailure] = useState('');
   const [isAsking, setAsking] = useState(false);
   const members = endpoint.takes === null ? null : (data.contract.inputs[endpoint.takes]?.members ?? []);
-  const issues = response === null || response.status < 400 ? {} : issuesOf(response.text);
-  const formBody = members === null ? '' : JSON.stringify(bodyOf(members, filled, data.contract), null, 2);
+  // Of a list, the form is the first row.
+  const issues =
+    response === null || response.status < 400 ? {} : issuesOf(response.text, endpoint.takesMany ? '/0' : '');
+  const filledBody = members === null ? null : bodyOf(members, filled, data.contract);
+  const formBody =
+    filledBody === null ? '' : JSON.stringify(endpoint.takesMany ? [filledBody] : filledBody, null, 2);
   const accept =
     place['format'] === undefined
       ? 'application/json'

@@ -26,6 +26,8 @@ export interface BoardEndpoint {
   readonly sends: string | null;
   /** The name of its input in the contract. */
   readonly takes: string | null;
+  /** Whether it takes a list. */
+  readonly takesMany: boolean;
   /** Those whom it answers; null: everybody. */
   readonly audiences: readonly string[] | null;
   readonly asks: readonly string[];
@@ -134,6 +136,7 @@ export const boardData = (config: GriboConfig, configPath: string, isLive: boole
       audiences: answered,
       sends: returns === null ? null : contentShape(returns).entity.name,
       takes: contract.endpoints[i]?.takes ?? null,
+      takesMany: contract.endpoints[i]?.takesMany === true,
       asks: contract.endpoints[i]?.asks ?? [],
     })),
     entities: entities.map(boardEntity),

@@ -26,7 +26,9 @@ const openApiOutputs = (config: GriboConfig): readonly Output[] => {
 
 const requestSchema = (endpoint: EndpointPlan): readonly Output[] => {
   if (endpoint.takes === null) return [];
-  const schema = jsonSchema({ plan: endpoint.takes } as unknown as Described);
+  const { takes, takesMany } = endpoint;
+  const plan = takesMany ? { kind: 'list', shape: takes } : takes;
+  const schema = jsonSchema({ plan } as unknown as Described);
   const path = `schemas/${fileName(endpoint.name)}.request.json`;
   return [{ path, text: jsonText({ $comment: MADE_BY, ...schema }) }];
 };

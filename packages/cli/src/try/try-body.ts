@@ -1,6 +1,8 @@
 import { readFile } from 'node:fs/promises';
+import { extname } from 'node:path';
 import { inspect } from 'node:util';
-import { type Issue, reader } from 'gribo';
+import { receive } from '@gribo/http';
+import { type Api, type Issue, type ReadResult, reader } from 'gribo';
 import { type ChangePlan, type EndpointPlan, type LinkedEntities, planChange } from 'gribo/kit';
 import { parse } from 'json-source-map';
 import { pickEndpoint } from '../asked/pick-endpoint.js';
@@ -14,13 +16,13 @@ export interface TryOptions {
   readonly json?: boolean;
 }
 
-const readStandardInput = async (): Promise<Buffer> => {
+const readStandardInput = async (): Promise<Buffer<ArrayBuffer>> => {
   const chunks: Buffer[] = [];
   for await (const chunk of process.stdin) chunks.push(chunk as Buffer);
   return Buffer.concat(chunks);
 };
 
-const bodyFrom = async (file: string | undefined): Promise<Buffer> => {
+const bodyFrom = async (file: string | undefined): Promise<Buffer<ArrayBuffer>> => {
   if (file === undefined) return readStandardInput();
   try {
     return await readFile(file);
@@ -42,7 +44,8 @@ const linesOf = (text: string): ReadonlyMap<string, number> => {
 };
 
 /** The line that an issue is about: of its own place, or of the nearest one around it. */
-const lineOf = (lines: ReadonlyMap<string, number>, { pointer, reason }: Issue): number => {
+const lineOf = (lines: ReadonlyMap<string, number>, { pointer, reason, line }: Issue): number => {
+  if (line !== undefined) return line - 1;
   for (let at = pointer; ; at = at.slice(0, at.lastIndexOf('/'))) {
     const line = lines.get(at);
     if (line !== undefined) return line;
@@ -87,10 +90,49 @@ const showIssues = (screen: Screen, text: string, issues: readonly Issue[]): voi
     });
 };
 
+/** A change, or many where a list is taken. */
+type Read = object | readonly object[];
+
+const isMany = (read: Read): read is readonly object[] => Array.isArray(read);
+
+const TYPES: Readonly<Record<string, string>> = {
+  '.csv': 'text/csv',
+  '.ndjson': 'application/x-ndjson',
+  '.jsonl': 'application/x-ndjson',
+};
+
+/** Reads a list as it would be read over HTTP, by what its file is called. */
+const readList = async (
+  { api, formats }: GriboConfig,
+  name: string,
+  body: Buffer<ArrayBuffer>,
+  file: string | undefined,
+): Promise<ReadResult<readonly object[]>> => {
+  const type = TYPES[extname(file ?? '')] ?? 'application/json';
+  const request = new Request('http://127.0.0.1/', {
+    method: 'POST',
+    headers: { 'content-type': type },
+    body,
+  });
+  const audience = api.plan.endpoints.find((one) => one.name === name)?.audiences?.[0] ?? null;
+  const got = await receive(api as Api<unknown>, name as never, request, {
+    audience: audience as never,
+    ...(formats === undefined ? {} : { formats }),
+  });
+  if (got.ok) return { ok: true, value: got.value as unknown as readonly object[] };
+  const { errors = [], detail } = (await got.response.json()) as {
+    errors?: readonly Issue[];
+    detail: string;
+  };
+  const issues = errors.length > 0 ? errors : [{ pointer: '', code: 'syntax' as const, message: detail }];
+  return { ok: false, issues };
+};
+
 /** What a store would do for a change: of one that is amended, the path says which row. */
-const planOf = (config: GriboConfig, { takes, entity }: EndpointPlan, change: object): ChangePlan => {
+const planOf = (config: GriboConfig, { takes, entity }: EndpointPlan, change: Read): ChangePlan => {
   // Without a model, the entity alone is known: nested rows are not.
   const model: LinkedEntities = config.model ?? { [entity.name]: { entity, links: new Map() } };
+  if (isMany(change)) return planChange(model, { operation: 'create', entity: entity.name, changes: change });
   return takes?.amends === true
     ? planChange(model, { operation: 'amend', entity: entity.name, key: [], change })
     : planChange(model, { operation: 'create', entity: entity.name, change });
@@ -107,7 +149,9 @@ export const tryBody = async (
   const { takes, method, path, entity } = endpoint;
   if (takes === null) throw new Mistake(`${name} takes no body.`);
   const body = await bodyFrom(options.body);
-  const got = reader({ plan: takes, fields: null } as Parameters<typeof reader>[0]).json(body);
+  const got: ReadResult<Read> = endpoint.takesMany
+    ? await readList(config, name, body, options.body)
+    : reader({ plan: takes, fields: null } as Parameters<typeof reader>[0]).json(body);
   const { colours } = screen;
   if (options.json === true) {
     const plain = (_key: string, value: unknown): unknown =>
@@ -127,7 +171,7 @@ export const tryBody = async (
       );
       screen.print(
         colours.dim(
-          `\nwhat would be ${takes.amends ? 'changed of a' : 'stored as a'} ${entity.name}, in these steps:\n`,
+          `\nwhat would be ${takes.amends ? 'changed of a' : endpoint.takesMany ? 'stored as rows of' : 'stored as a'} ${entity.name}, in these steps:\n`,
         ),
       );
       for (const line of stepLines(planOf(config, endpoint, got.value)))

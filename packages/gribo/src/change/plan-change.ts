@@ -222,6 +222,8 @@ const keyValues = (key: readonly string[], values: readonly unknown[]): Values =
 /** What is to be changed. */
 export type WantedChange =
   | { readonly operation: 'create'; readonly entity: string; readonly change: object }
+  /** Many rows at once; the plan's own row is none of them. */
+  | { readonly operation: 'create'; readonly entity: string; readonly changes: readonly object[] }
   | {
       readonly operation: 'amend';
       readonly entity: string;
@@ -245,7 +247,8 @@ export const planChange = (model: LinkedEntities, wanted: WantedChange): ChangeP
   const planner = new ChangePlanner(model);
   const { operation, entity } = wanted;
   if (operation === 'create') {
-    const made = planner.insert(entity, [wanted.change as Change], [], null);
+    const changes = 'changes' in wanted ? wanted.changes : [wanted.change];
+    const made = planner.insert(entity, changes as readonly Change[], [], null);
     return planOf(planner, operation, entity, made);
   }
   const { key } = planner.linked(entity).entity;

@@ -111,6 +111,8 @@ export interface ContractEndpoint {
   readonly page?: { readonly by: 'number' | 'cursor'; readonly size: number; readonly max: number };
   /** The name of the input. */
   readonly takes?: string;
+  /** It takes an array, or a line for each row. */
+  readonly takesMany?: true;
   readonly returns?: { readonly many: boolean; readonly variants: readonly ContractVariant[] };
 }
 

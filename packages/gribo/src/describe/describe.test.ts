@@ -440,6 +440,33 @@ describe('openApi', () => {
     expect(media('3.2')['text/csv']).to.have.keys('schema');
   });
 
+  it('describes lists that are taken, in each format that reads them', () => {
+    const imports = api({
+      title: 'Imports',
+      version: '1',
+      endpoints: { crates: collection('/crates', db.crate, { create: { takes: list(NewCrate) } }) },
+    });
+    const ndjson = { name: 'ndjson', mediaTypes: ['application/x-ndjson'], onlyLists: true, readRows: true };
+    const csv = { name: 'csv', mediaTypes: ['text/csv'], onlyLists: true, isFlat: true, readRows: true };
+    const json = { name: 'json', mediaTypes: ['application/json'], read: true, readRows: true };
+    const xml = { name: 'xml', mediaTypes: ['text/xml'], read: true };
+    const content = (specification: '3.1' | '3.2') => {
+      const options = { specification, formats: [json, xml, csv, ndjson], examples: rows };
+      const { requestBody } = operation(openApi(imports, options), '/crates', 'post');
+      return requestBody?.['content'] as unknown as Json;
+    };
+    const $ref = '#/components/schemas/NewCrate';
+    expect(Object.keys(content('3.1'))).to.deep.equal([
+      'application/json',
+      'text/csv',
+      'application/x-ndjson',
+    ]);
+    expect(content('3.1')['application/json']?.['schema']).to.deep.equal({ type: 'array', items: { $ref } });
+    expect(content('3.1')['application/json']?.['example']).to.be.an('array').with.length(1);
+    expect(content('3.1')['application/x-ndjson']).to.have.nested.property('schema.type', 'string');
+    expect(content('3.2')['application/x-ndjson']).to.deep.equal({ itemSchema: { $ref } });
+  });
+
   it('shows no example that tools would take for a reference', () => {
     const odd = model({ odd: entity('odd', { id: integer().key(), at: text().example('#/nowhere') }) }, {});
     const Odd = shape(odd.odd, (o) => ({ id: o.id, $ref: o.at, also: { $ref: o.at } }));

@@ -21,13 +21,21 @@ export class ConflictError extends GriboError {
   readonly entity: string;
   /** The columns it is about, by the row's property names; empty where the store does not tell. */
   readonly columns: readonly string[];
+  /** Of many rows that were to be stored, which one: from 0; null where it was one row, or nobody can tell. */
+  readonly row: number | null;
 
-  constructor(reason: ConflictReason, entity: string, columns: readonly string[], options?: ErrorOptions) {
+  constructor(
+    reason: ConflictReason,
+    entity: string,
+    columns: readonly string[],
+    options: ErrorOptions & { readonly row?: number } = {},
+  ) {
     const place = columns.length === 0 ? entity : `${entity}.${columns.join(', ')}`;
     super('CONFLICT', place, `${place}: ${WORDS[reason]}`, options);
     this.reason = reason;
     this.entity = entity;
     this.columns = Object.freeze([...columns]);
+    this.row = options.row ?? null;
   }
 }
 

@@ -33,6 +33,8 @@ export interface EndpointPlan {
   readonly returns: BodyPlan | null;
   /** The input that it takes; null where it takes none. */
   readonly takes: InputPlan | null;
+  /** Whether it takes many rows, each by that input. */
+  readonly takesMany: boolean;
   readonly under: ParentPlan | null;
   readonly filters: readonly FilterParameter[];
   /** The columns that a caller may sort by. */

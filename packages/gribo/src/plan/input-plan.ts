@@ -38,3 +38,9 @@ export interface InputPlan {
   /** Members that are set once, when the row is created. */
   readonly fixed: readonly string[];
 }
+
+/** Many rows, each read by one input. */
+export interface InputListPlan {
+  readonly kind: 'list';
+  readonly shape: InputPlan;
+}

@@ -97,6 +97,8 @@ export interface Issue {
   readonly limits?: IssueLimits;
   readonly near?: readonly string[];
   readonly reason?: IssueReason;
+  /** Of a body that is read line by line: which line, from 1. */
+  readonly line?: number;
 }
 
 /** Puts an issue into words. */

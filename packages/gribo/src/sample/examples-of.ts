@@ -92,7 +92,8 @@ const examplesAt = (api: ApiPlan, endpoint: EndpointPlan, rows: MemoryStore): En
     const body = sentTo(cell, rows);
     return body === undefined ? [] : [[cell.audience, body] as const];
   });
-  const taken = takenBy(endpoint.takes, rows);
+  const one = takenBy(endpoint.takes, rows);
+  const taken = one !== undefined && endpoint.takesMany ? [one] : one;
   return { sent: new Map(sent), ...(taken === undefined ? {} : { taken }) };
 };
 

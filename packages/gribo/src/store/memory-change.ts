@@ -17,8 +17,11 @@ export class MemoryChange {
   readonly #tables: MemoryTables;
   readonly #makers: MemoryMakers;
   readonly #undo: (() => void)[] = [];
-  readonly #put: { readonly entity: EntityPlan; readonly row: MemoryRow }[] = [];
+  readonly #put: { readonly entity: EntityPlan; readonly row: MemoryRow; readonly of: number | null }[] = [];
   readonly #removed: { readonly entity: EntityPlan; readonly row: MemoryRow }[] = [];
+
+  /** Of many changes, which one is at work. */
+  #of: number | null = null;
 
   constructor(tables: MemoryTables, makers: MemoryMakers) {
     this.#tables = tables;
@@ -29,13 +32,29 @@ export class MemoryChange {
   run<T>(work: (change: this) => T): T {
     try {
       const result = work(this);
-      for (const { entity, row } of this.#put) this.#checkStored(entity, row);
+      for (const { entity, row, of } of this.#put) {
+        this.#of = of;
+        this.#checkStored(entity, row);
+      }
       for (const { entity, row } of this.#removed) this.#checkNotNeeded(entity, row);
       return result;
     } catch (error) {
       for (const undo of this.#undo.reverse()) undo();
-      throw error;
+      throw this.#placed(error);
     }
+  }
+
+  /** A conflict, with the change that it is about where there are many. */
+  #placed(error: unknown): unknown {
+    if (!(error instanceof ConflictError) || this.#of === null) return error;
+    const { reason, entity, columns } = error;
+    return new ConflictError(reason, entity, columns, { cause: error, row: this.#of });
+  }
+
+  /** Runs one plan of many. */
+  stepsOf(at: number, plan: ChangePlan): void {
+    this.#of = at;
+    this.steps(plan, () => true);
   }
 
   /**
@@ -111,7 +130,7 @@ export class MemoryChange {
       throw new ConflictError('duplicate', entity.name, entity.key);
     }
     this.#undo.push(table.put(row));
-    this.#put.push({ entity, row });
+    this.#put.push({ entity, row, of: this.#of });
   }
 
   #valueOf(entity: EntityPlan, column: ColumnPlan, value: unknown): unknown {

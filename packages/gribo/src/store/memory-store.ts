@@ -77,6 +77,21 @@ class RowsInMemory implements MemoryStore {
     return freeze(key.map((name) => row?.[name] as KeyValue));
   }
 
+  async createAll(
+    entity: string,
+    batches: AsyncIterable<readonly object[]>,
+    { signal }: ChangeOptions = {},
+  ): Promise<number> {
+    const all: object[] = [];
+    for await (const batch of batches) all.push(...batch);
+    signal?.throwIfAborted();
+    this.#change((work) => {
+      for (const [at, change] of all.entries())
+        work.stepsOf(at, planChange(this.#model, { operation: 'create', entity, change }));
+    });
+    return all.length;
+  }
+
   async amend(entity: string, key: Key, change: object, guard: Guard = {}): Promise<boolean> {
     return this.#run({ operation: 'amend', entity, key, change }, guard) !== null;
   }

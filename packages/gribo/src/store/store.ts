@@ -52,6 +52,16 @@ export interface Store {
   /** Stores a new row. @returns its key @throws {ConflictError} `CONFLICT` where it does not fit the others */
   create(entity: string, change: object, options?: ChangeOptions): Promise<Key>;
   /**
+   * Stores many new rows, all of them or none: batch by batch, as fast as they come and no faster.
+   *
+   * @returns how many there were @throws {ConflictError} `CONFLICT`, or what the source of the batches throws
+   */
+  createAll(
+    entity: string,
+    batches: AsyncIterable<readonly object[]>,
+    options?: ChangeOptions,
+  ): Promise<number>;
+  /**
    * Sets what the change names; the rows of a nested to-many input take the place of those that
    * were there. @returns false where there is no such row @throws {ConflictError} `CONFLICT`
    */

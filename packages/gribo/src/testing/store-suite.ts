@@ -101,8 +101,8 @@ export const describeStore = (name: string, open: (rows: typeof stockRows) => Pr
         await work;
         return null;
       } catch (error) {
-        const { code, reason, entity, columns } = error as Record<string, unknown>;
-        return { code, reason, entity, columns };
+        const { code, reason, entity, columns, row, message } = error as Record<string, unknown>;
+        return code === 'CONFLICT' ? { code, reason, entity, columns, row } : { message };
       }
     };
 
@@ -432,6 +432,60 @@ export const describeStore = (name: string, open: (rows: typeof stockRows) => Pr
         });
         expect(found).to.have.length(9000);
         expect(writer(list(VesselName)).object(found.slice(-1))[0]?.name).to.equal('Many 8999');
+      });
+
+      const batches = async function* (...all: readonly (readonly object[])[]) {
+        yield* all;
+      };
+
+      it('many rows in batches, with what is nested in them', async () => {
+        const many = Array.from({ length: 2500 }, (_, i) => ({ ...newVessel, name: `All ${i}` }));
+        const nested = [
+          {
+            ...newVessel,
+            name: 'With calls',
+            portCalls: [{ id: callId(51), eta: new Date(0), status: 'sailed' }],
+          },
+          { ...newVessel, name: 'Owned', operator: { name: 'Brand New' } },
+        ];
+        expect(
+          await store.createAll('vessel', batches(many.slice(0, 1000), many.slice(1000), [], nested)),
+        ).to.equal(2502);
+        expect(await names('vessel')).to.equal(2507);
+        expect(await names('operator')).to.equal(4);
+        expect((await tree(2506)) as object).to.deep.include({ name: 'With calls', berthed: 0 });
+        expect(await store.createAll('vessel', batches())).to.equal(0);
+      });
+
+      it('none of many rows where one does not fit, or where their source fails: the conflict names the row', async () => {
+        const operator = (name: string) => ({ name });
+        const fine = Array.from({ length: 30 }, (_, i) => operator(`Fine ${i}`));
+        const told = (work: Promise<unknown>) => refusal(work) as Promise<{ row: number | null }>;
+        const taken = await told(
+          store.createAll(
+            'operator',
+            batches(fine, [operator('More'), operator('Ostwick'), operator('Last')]),
+          ),
+        );
+        expect(taken).to.deep.include({ code: 'CONFLICT', reason: 'duplicate', columns: ['name'], row: 31 });
+        // Which of two it is, stores may see either way.
+        const twice = await told(store.createAll('operator', batches([operator('Same'), operator('Same')])));
+        expect(twice).to.include({ code: 'CONFLICT', reason: 'duplicate' });
+        expect(twice.row).to.be.oneOf([0, 1]);
+        const lost = { ...newVessel, operatorId: 99 };
+        const reference = await told(store.createAll('vessel', batches([newVessel, lost], [newVessel])));
+        expect(reference).to.deep.include({ reason: 'reference', columns: ['operatorId'], row: 1 });
+        const failing = async function* () {
+          yield fine;
+          throw new Error('the source broke');
+        };
+        expect(await refusal(store.createAll('operator', failing()))).to.include({
+          message: 'the source broke',
+        });
+        const aborted = AbortSignal.abort(new Error('given up'));
+        const late = store.createAll('operator', batches(fine), { signal: aborted });
+        expect(await refusal(late)).to.include({ message: 'given up' });
+        expect([await names('operator'), await names('vessel')]).to.deep.equal([3, 5]);
       });
 
       it('nothing of what does not fit: the conflict names the columns', async () => {

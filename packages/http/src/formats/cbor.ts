@@ -1,6 +1,7 @@
 import { decode, encode, Tokenizer } from 'cborg';
 import { type Format, MalformedBody } from './format.js';
 import { PartCount } from './part-count.js';
+import { gathered, wholeList } from './whole-list.js';
 
 /** The value as JSON would have it: maps become objects without a prototype, bytes become base64. */
 const jsonReady = (value: unknown, levels: number): unknown => {
@@ -77,5 +78,10 @@ export const cbor: Format = {
     // A name and its value are two tokens, and the whole is one.
     const parts = new PartCount(reader.limits.items * 2 + 1);
     return reader.object(jsonReady(decoded(body, parts), reader.limits.depth + 1));
+  },
+  readRows: async function* (body, reader) {
+    const bytes = await gathered(body);
+    const value = decoded(bytes, new PartCount(bytes.length + 1));
+    yield* wholeList(jsonReady(value, reader.limits.depth + 2), reader);
   },
 };

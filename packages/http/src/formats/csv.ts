@@ -1,6 +1,7 @@
 import { stringify } from 'csv-stringify/sync';
 import { type FlatColumn, flatColumns, flatValue } from './flat-columns.js';
 import type { Format } from './format.js';
+import { readCsv } from './read-csv.js';
 
 export interface CsvOptions {
   /** Puts `'` before text that a spreadsheet would run as a formula: one that starts with = + - @. Default: false. */
@@ -18,7 +19,7 @@ const cell = (value: unknown): string | number | null => {
 /**
  * CSV (RFC 4180) with a header: one column for each member, dotted names for groups and to-one rows,
  * JSON text in one cell for to-many rows. An envelope is left away. Null is an empty cell, empty
- * text is `""`.
+ * text is `""`. Lists are read the same way.
  *
  * @param options `guardFormulas`
  * @example
@@ -47,6 +48,9 @@ export const csv = (options: CsvOptions = {}): Format => {
     isText: true,
     onlyLists: true,
     isFlat: true,
+    hasOnlyText: true,
+    readsLines: true,
+    readRows: readCsv,
     write: (sending) => {
       const columns = flatColumns(sending.plan.content);
       return header(columns) + rowLines(columns, sending.rows());

@@ -1,9 +1,8 @@
-import { type BodyLimits, pointerPart } from 'gribo';
-import { type InputField, type InputPlan, ParseFailure, parseJson } from 'gribo/kit';
+import { pointerPart } from 'gribo';
+import type { InputField } from 'gribo/kit';
+import { type Cells, flatMembers } from './flat-members.js';
 import { type Format, MalformedBody, textOf } from './format.js';
 import { PartCount } from './part-count.js';
-
-type Members = Record<string, unknown>;
 
 const PLUS = 43;
 const SPACE = 32;
@@ -37,49 +36,19 @@ const pairsOf = (text: string, parts: PartCount): Map<string, string> => {
   return pairs;
 };
 
-/** The rows of a nested input are JSON text in one field, as in a cell of CSV. */
-const parsedRows = (name: string, text: string, limits: BodyLimits): unknown => {
-  try {
-    return parseJson(text, limits);
-  } catch (error) {
-    if (!(error instanceof ParseFailure)) throw error;
-    const { code, reason, pointer } = error.issue;
-    const isTwice = code === 'syntax' && reason?.name === 'twice';
-    if (isTwice) throw new MalformedBody({ name: 'twice' }, pointerPart(name) + pointer);
-    throw new MalformedBody({ name: code === 'limit' ? 'items' : 'field' }, pointerPart(name));
-  }
-};
-
-/** Takes the fields of an input out of the pairs; what is left is unknown. */
-const take = (
-  fields: readonly InputField[],
-  prefix: string,
-  pairs: Map<string, string>,
-  limits: BodyLimits,
-): Members => {
-  const made = Object.create(null) as Members;
-  for (const { name, node } of fields) {
-    const full = prefix + name;
-    const text = pairs.get(full);
-    if (node.kind === 'set') {
-      if (text !== undefined) made[name] = text === '' && node.column.nullable ? null : text;
-    } else if (node.kind === 'nestedInput' && node.link.kind === 'toMany') {
-      if (text !== undefined) made[name] = parsedRows(full, text, limits);
-    } else {
-      const inner = node.kind === 'inputGroup' ? node.fields : node.input.fields;
-      const members = take(inner, `${full}.`, pairs, limits);
-      if (Object.keys(members).length > 0) made[name] = members;
+/** An empty field stands for null where there may be none: a form has no other way to say it. */
+const withNothing = (fields: readonly InputField[], pairs: Map<string, string>): Cells => {
+  const cells: Cells = new Map(pairs);
+  const walk = (inner: readonly InputField[], prefix: string): void => {
+    for (const { name, node } of inner) {
+      const full = prefix + name;
+      if (node.kind === 'inputGroup') walk(node.fields, `${full}.`);
+      else if (node.kind === 'nestedInput') walk(node.input.fields, `${full}.`);
+      else if (node.column.nullable && cells.get(full) === '') cells.set(full, null);
     }
-    pairs.delete(full);
-  }
-  return made;
-};
-
-const membersOf = (plan: InputPlan, text: string, limits: BodyLimits): Members => {
-  const pairs = pairsOf(text, new PartCount(limits.items));
-  const members = take(plan.fields, '', pairs, limits);
-  for (const [name, value] of pairs) members[name] = value;
-  return members;
+  };
+  walk(fields, '');
+  return cells;
 };
 
 /**
@@ -91,5 +60,8 @@ export const form: Format = {
   mediaTypes: ['application/x-www-form-urlencoded'],
   hasOnlyText: true,
   isFlat: true,
-  read: (body, reader) => reader.object(membersOf(reader.plan, textOf(spaced(body)), reader.limits)),
+  read: (body, reader) => {
+    const pairs = pairsOf(textOf(spaced(body)), new PartCount(reader.limits.items));
+    return reader.object(flatMembers(reader.plan, withNothing(reader.plan.fields, pairs), reader.limits));
+  },
 };

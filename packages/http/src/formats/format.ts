@@ -24,6 +24,13 @@ export interface OutgoingRows {
   json(): ReadableStream<Uint8Array>;
 }
 
+/** A row of a list that is read, and its line where the format has lines. */
+export interface RowRead {
+  readonly result: ReadResult<object>;
+  /** From 1. */
+  readonly line?: number;
+}
+
 /** How bodies are sent and read: one object for each format. */
 export interface Format {
   /** Its short name, for `?format=` and `gribo formats`. */
@@ -46,6 +53,14 @@ export interface Format {
   ) => AsyncIterable<string | Uint8Array> | ReadableStream<Uint8Array>;
   /** Reads a request body. Left out: the format is only written. @throws {MalformedBody} where it is none */
   readonly read?: (body: Uint8Array, reader: Reader<object>) => ReadResult<object>;
+  /**
+   * Reads a list, row by row, while its bytes arrive. Left out: lists are not read in it.
+   *
+   * @throws {MalformedBody} where it is none
+   */
+  readonly readRows?: (body: AsyncIterable<Uint8Array>, reader: Reader<object>) => AsyncIterable<RowRead>;
+  /** Whether its lists are read in constant memory, so that they may be as long as `limits.list`. */
+  readonly readsLines?: boolean;
   /** Whether strings stand for numbers and true/false, because the format has nothing else. */
   readonly hasOnlyText?: boolean;
 }

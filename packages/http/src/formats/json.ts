@@ -1,4 +1,18 @@
-import type { Format } from './format.js';
+import type { BodyLimits } from 'gribo';
+import { ParseFailure, parseJson } from 'gribo/kit';
+import { type Format, MalformedBody, textOf } from './format.js';
+import { gathered, wholeList } from './whole-list.js';
+
+/** The value of a JSON text. Its size bounds how much is in it; each row is held to the other limits. */
+const parsed = (body: Uint8Array, { depth }: BodyLimits): unknown => {
+  try {
+    return parseJson(textOf(body), { depth: depth + 1, items: body.length });
+  } catch (error) {
+    if (!(error instanceof ParseFailure)) throw error;
+    const { code, pointer, reason } = error.issue;
+    throw new MalformedBody(code === 'syntax' && reason !== null ? reason : { name: 'levels' }, pointer);
+  }
+};
 
 /** JSON (RFC 8259), and JSON merge patches (RFC 7396) for what is amended. */
 export const json: Format = {
@@ -8,4 +22,7 @@ export const json: Format = {
   write: (sending) => sending.json(),
   stream: (sending) => sending.json(),
   read: (body, reader) => reader.json(body),
+  readRows: async function* (body, reader) {
+    yield* wholeList(parsed(await gathered(body), reader.limits), reader);
+  },
 };

@@ -34,6 +34,12 @@ export type HandlerResult<P, Name extends string> =
   // biome-ignore lint/suspicious/noConfusingVoidType: a handler of an endpoint without a body returns nothing
   BodyOf<P, Name> extends infer B ? (B extends AnyBody ? StreamDataOf<B> | null : void) : never;
 
+/** A list is read while it arrives: a handler is given its rows as they come. */
+type TakenBy<R> = R extends readonly (infer One)[] ? AsyncIterable<One> : R;
+
+/** Instead of a list, any rows will do. */
+type GivenTo<R> = R extends readonly (infer One)[] ? Iterable<One> | AsyncIterable<One> : R;
+
 /** What a handler is given. */
 export interface HandlerContext<P, Name extends string> {
   readonly request: Request;
@@ -41,8 +47,8 @@ export interface HandlerContext<P, Name extends string> {
   readonly audience: string | null;
   /** The values of the path's parameters. */
   readonly parameters: ParametersOf<P, Name>;
-  /** What the request's body sets, read and checked; null where the endpoint takes none. */
-  readonly input: RequestOf<P, Name>;
+  /** What the request's body sets, read and checked: of a list, row by row, once. Null where the endpoint takes none. */
+  readonly input: TakenBy<RequestOf<P, Name>>;
   /** The key of the row that the path names; null where it names none. */
   readonly key: Key | null;
   readonly store: Store;
@@ -50,7 +56,7 @@ export interface HandlerContext<P, Name extends string> {
   /** Aborted where the time for an answer is up: what is not done yet should not be done any more. */
   readonly signal: AbortSignal;
   /** Does what would be done without the handler, with another change where one is given. */
-  readonly proceed: (change?: RequestOf<P, Name>) => Promise<HandlerResult<P, Name>>;
+  readonly proceed: (change?: GivenTo<RequestOf<P, Name>>) => Promise<HandlerResult<P, Name>>;
 }
 
 /** Functions that replace what an operation does, or add to it, by the names of their endpoints. */

@@ -1,6 +1,7 @@
 import { GriboError } from 'gribo';
 import { type EndpointPlan, isAboutMany } from 'gribo/kit';
-import { amendRow, createRow, removeRow, replacement } from './change-row.js';
+import { isRows } from '../request/read-rows.js';
+import { amendRow, createRow, createRows, removeRow, replacement } from './change-row.js';
 import type { Exchange } from './exchange.js';
 import { listRows } from './list-rows.js';
 import type { Outcome } from './outcome.js';
@@ -24,7 +25,7 @@ export const operationOf = (endpoint: EndpointPlan): EndpointPlan['operation'] =
 /**
  * Does what an endpoint stands for.
  *
- * @param change what the request's body sets; null where the endpoint takes none
+ * @param change what the request's body sets, or the rows that it brings; null where the endpoint takes none
  * @throws {Problem} 404, 412; {ConflictError} where the store does not take the change
  */
 export const operate = async (exchange: Exchange, change: object | null): Promise<Outcome> => {
@@ -37,7 +38,7 @@ export const operate = async (exchange: Exchange, change: object | null): Promis
     case 'read':
       return readRow(exchange);
     case 'create':
-      return createRow(exchange, change ?? {});
+      return isRows(change) ? createRows(exchange, change) : createRow(exchange, change ?? {});
     case 'replace':
       return amendRow(exchange, endpoint.takes === null ? {} : replacement(endpoint.takes, change ?? {}));
     case 'amend':

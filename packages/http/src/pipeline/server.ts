@@ -10,10 +10,11 @@ import { loggable } from '../problems/loggable.js';
 import { Problem } from '../problems/problem.js';
 import { equalTo, keyFromTexts, keyOf } from '../request/key.js';
 import { readableTypes } from '../request/read-body.js';
+import { inBatches, isRows, oneByOne, type TakenRows } from '../request/read-rows.js';
 import { allowedMethods, filledPath, type Place, Routes } from '../request/routes.js';
 import { splitUrl } from '../request/split-url.js';
 import type { Settings } from '../settings/settings.js';
-import { inTime, tooSlow } from '../settings/time-limit.js';
+import { TimeLimit, tooSlow } from '../settings/time-limit.js';
 import { Pipeline, type PipelineRules } from './pipeline.js';
 
 /** What a server needs of the options, without their types. */
@@ -23,6 +24,29 @@ export interface ServerOptions extends PipelineRules {
   readonly handlers: Readonly<Record<string, AnyHandler | undefined>>;
   readonly base: string;
 }
+
+/** Rows that are waited for on their caller's time, and not on that of the store. */
+const paced = (rows: TakenRows, limit: TimeLimit): TakenRows => ({
+  lineOf: (row) => rows.lineOf(row),
+  async *[Symbol.asyncIterator]() {
+    const iterator = rows[Symbol.asyncIterator]();
+    try {
+      for (;;) {
+        limit.stop();
+        const { done, value } = await iterator.next();
+        limit.start();
+        if (done === true) return;
+        yield value;
+      }
+    } finally {
+      await iterator.return?.();
+    }
+  },
+});
+
+/** What a handler hands over, as the operation takes it. */
+const takenAs = ({ takesMany }: EndpointPlan, other: object): object =>
+  takesMany ? inBatches(other as Iterable<object> | AsyncIterable<object>) : other;
 
 const isChanging = ({ method }: Request): boolean => method !== 'GET' && method !== 'HEAD';
 
@@ -76,7 +100,7 @@ export class Server {
   }
 
   #optionsOf(place: Place): Response {
-    const types = readableTypes(this.#settings.formats).join(', ');
+    const types = readableTypes(this.#settings.formats, false).join(', ');
     return new Response(null, {
       status: 204,
       headers: {
@@ -108,14 +132,15 @@ export class Server {
     };
     const change = await this.#pipeline.read(request, endpoint);
     const { answering } = this.#settings.limits;
-    const work = this.#do(exchange, change);
     const late = (): Problem => {
       const problem = tooSlow(answering, isChanging(request));
       giveUp.abort(problem);
       this.#watch(work, request, endpoint, problem);
       return problem;
     };
-    const { data, page, created } = await inTime(work, answering, late);
+    const limit = new TimeLimit(answering, late);
+    const work = this.#do(exchange, isRows(change) ? paced(change, limit) : change);
+    const { data, page, created } = await limit.race(work);
     const status = endpoint.operation === 'create' ? 201 : 200;
     return this.#pipeline.send(admitted, {
       data,
@@ -178,10 +203,11 @@ export class Server {
     if (handler === undefined) return operate(exchange, change);
     let done: Outcome | null = null;
     const proceed = async (other?: object): Promise<unknown> => {
-      done = await operate(exchange, other ?? change);
+      done = await operate(exchange, other === undefined ? change : takenAs(endpoint, other));
       return done.data;
     };
-    const context = { request, audience, parameters, input: change, key, store, signal, proceed };
+    const input = isRows(change) ? oneByOne(change) : change;
+    const context = { request, audience, parameters, input, key, store, signal, proceed };
     const data = await handler({
       ...context,
       load: new EndpointLoad(exchange),

@@ -26,8 +26,11 @@ const pointersTo = (plan: InputPlan, entity: string, columns: readonly string[],
 
 /** What to tell of a change that the store did not take: by members, never by its own words. */
 const conflictProblem = (error: ConflictError, takes: InputPlan | null, say: SayIssue): Problem => {
-  const { reason, entity, columns } = error;
-  const pointers = takes === null ? [] : pointersTo(takes, entity, columns);
+  const { reason, entity, columns, row } = error;
+  const above = row === null || row === undefined ? '' : pointerPart(row);
+  const found = takes === null ? [] : pointersTo(takes, entity, columns, above);
+  // Of many rows, the one is told even where its members are not.
+  const pointers = found.length === 0 && above !== '' ? [above] : found;
   const errors = pointers.map((pointer) =>
     spoken(bareIssue(pointer, 'conflict', { reason: { name: reason } }), say),
   );

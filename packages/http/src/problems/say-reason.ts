@@ -4,6 +4,10 @@ import { type BareIssue, type IssueReason, type SayIssue, sayIssue } from 'gribo
 const WORDS: Readonly<Record<string, (reason: IssueReason) => string>> = {
   keys: () => 'The keys of a map must be text.',
   cbor: () => 'The body is no CBOR that stands for JSON, or too deep.',
+  list: () => 'Expected a list of rows.',
+  long: () => 'A row is too long.',
+  cells: ({ line }) => `Line ${line} has more or fewer cells than the first line.`,
+  csv: ({ line }) => `The body is no CSV: line ${line} or one below it.`,
   escape: () => 'The form has an escape that is none.',
   field: () => 'The field must be JSON text.',
   tag: () => 'The body has a tag that is too long.',

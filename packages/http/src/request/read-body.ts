@@ -12,16 +12,25 @@ import { bareIssue, type InputPlan, spoken } from 'gribo/kit';
 import { type Format, MalformedBody } from '../formats/format.js';
 import { Problem } from '../problems/problem.js';
 import type { Limits, Settings } from '../settings/settings.js';
-import { inTime } from '../settings/time-limit.js';
+import { chunksOf } from './chunks-of.js';
 
-/** The media types of bodies that are read. */
-export const readableTypes = (formats: readonly Format[]): string[] =>
+/** Whether a format reads what is taken: one row, or a list. */
+const reads = (format: Format, takesMany: boolean): boolean =>
+  (takesMany ? format.readRows : format.read) !== undefined;
+
+/** The media types of bodies that are read: of one row, or of lists. */
+export const readableTypes = (formats: readonly Format[], takesMany: boolean): string[] =>
   formats.flatMap((format) =>
-    format.read === undefined ? [] : [...format.mediaTypes, ...(format.alsoReads ?? [])],
+    reads(format, takesMany) ? [...format.mediaTypes, ...(takesMany ? [] : (format.alsoReads ?? []))] : [],
   );
 
-const unsupported = (detail: string, formats: readonly Format[], method: string): Problem => {
-  const types = readableTypes(formats).join(', ');
+const unsupported = (
+  detail: string,
+  formats: readonly Format[],
+  method: string,
+  takesMany: boolean,
+): Problem => {
+  const types = readableTypes(formats, takesMany).join(', ');
   // RFC 5789, section 3.1, for PATCH; RFC 9110, section 15.5.16, for the others.
   const header = method === 'PATCH' ? 'accept-patch' : 'accept';
   return new Problem(415, { detail: `${detail} There are: ${types}.`, headers: { [header]: types } });
@@ -41,7 +50,7 @@ const parsedType = (text: string): { readonly type: string; readonly charset: st
  *
  * @throws {Problem} 415 where the type, the charset or the encoding is not taken
  */
-export const sentFormat = (request: Request, formats: readonly Format[]): Format => {
+export const sentFormat = (request: Request, formats: readonly Format[], takesMany: boolean): Format => {
   const { headers, method } = request;
   const encoding = headers.get('content-encoding')?.toLowerCase() ?? 'identity';
   if (encoding !== 'identity') {
@@ -56,15 +65,15 @@ export const sentFormat = (request: Request, formats: readonly Format[]): Format
       detail: 'A part of a body is not taken: send the whole, without Content-Range.',
     });
   const said = headers.get('content-type');
-  if (said === null) throw unsupported('The body has no Content-Type.', formats, method);
+  if (said === null) throw unsupported('The body has no Content-Type.', formats, method, takesMany);
   const parsed = parsedType(said);
   const format = formats.find(
-    ({ read, mediaTypes, alsoReads = [] }) =>
-      read !== undefined && parsed !== null && [...mediaTypes, ...alsoReads].includes(parsed.type),
+    (one) => parsed !== null && readableTypes([one], takesMany).includes(parsed.type),
   );
-  if (format === undefined) throw unsupported('Bodies of this Content-Type are not read.', formats, method);
+  if (format === undefined)
+    throw unsupported('Bodies of this Content-Type are not read.', formats, method, takesMany);
   if (parsed?.charset !== undefined && !['utf-8', 'utf8', 'us-ascii'].includes(parsed.charset)) {
-    throw unsupported('A body must be UTF-8.', formats, method);
+    throw unsupported('A body must be UTF-8.', formats, method, takesMany);
   }
   return format;
 };
@@ -75,39 +84,16 @@ export const mirroredFormat = (request: Request, formats: readonly Format[]): Fo
   return formats.find(({ mediaTypes }) => parsed !== null && mediaTypes.includes(parsed.type)) ?? null;
 };
 
-const tooLarge = (limit: number): Problem =>
-  new Problem(413, { detail: `A body may have at most ${limit} bytes.`, headers: { connection: 'close' } });
-
-/** The bytes of a body, no more of them than the limit and no later. */
-const bytesOf = async (request: Request, limits: Limits): Promise<Uint8Array> => {
-  if (Number(request.headers.get('content-length') ?? 0) > limits.body) throw tooLarge(limits.body);
-  if (request.body === null) return new Uint8Array();
-  const source = request.body.getReader();
+/** The bytes of a body that is read as a whole: no more of them than the limit and no later. */
+const bytesOf = async (request: Request, { body: most, receiving }: Limits): Promise<Uint8Array> => {
   const chunks: Uint8Array[] = [];
-  let size = 0;
-  const until = Date.now() + limits.receiving;
-  try {
-    for (;;) {
-      const late = (): Problem =>
-        new Problem(408, { detail: 'The body took too long to arrive.', headers: { connection: 'close' } });
-      const { done, value } = await inTime(source.read(), Math.max(0, until - Date.now()), late);
-      if (done) break;
-      size += value.length;
-      if (size > limits.body) throw tooLarge(limits.body);
-      chunks.push(value);
-    }
-  } catch (error) {
-    // The rest is not wanted; that it cannot be cancelled either changes nothing.
-    source.cancel().catch(() => undefined);
-    if (error instanceof Problem) throw error;
-    throw new Problem(400, { detail: 'The body ended before it was whole.', cause: error });
-  }
+  for await (const chunk of chunksOf(request, { most, receiving, each: null })) chunks.push(chunk);
   const [only] = chunks;
-  return chunks.length === 1 && only !== undefined ? only : Buffer.concat(chunks, size);
+  return chunks.length === 1 && only !== undefined ? only : Buffer.concat(chunks);
 };
 
 /** The issue for a body that a format could not read, or would not: it is too large or too deep. */
-const issueOf = ({ path, reason }: MalformedBody, { items, depth }: BodyLimits): BareIssue => {
+export const issueOf = ({ path, reason }: MalformedBody, { items, depth }: BodyLimits): BareIssue => {
   if (reason.name === 'items') return bareIssue(path, 'limit', { limits: { items } });
   if (reason.name === 'levels') return bareIssue(path, 'limit', { limits: { depth } });
   return bareIssue(path, 'syntax', { reason });
@@ -123,7 +109,7 @@ const asResult = (read: () => ReadResult<object>, limits: BodyLimits, say: SayIs
 };
 
 /** The problem for a body that cannot be stored: 413 where it is too large or too deep, 400 where it is not to be read, else 422. */
-const refused = (issues: readonly Issue[]): Problem => {
+export const refused = (issues: readonly Issue[]): Problem => {
   const [first] = issues;
   if (first?.code === 'limit' && issues.length === 1) {
     return new Problem(413, { detail: first.message, errors: issues });
@@ -135,6 +121,18 @@ const refused = (issues: readonly Issue[]): Problem => {
   });
 };
 
+/** The reader of an input for bodies of a format. */
+export const readerFor = (plan: InputPlan, format: Format, settings: Settings): Reader<object> =>
+  reader(
+    { plan },
+    {
+      ...settings.policies,
+      say: settings.say,
+      bytes: settings.limits.body,
+      text: format.hasOnlyText === true ? 'lax' : 'exact',
+    },
+  );
+
 /**
  * Reads a request's body by an input.
  *
@@ -142,18 +140,10 @@ const refused = (issues: readonly Issue[]): Problem => {
  * @throws {Problem} 400, 408, 413, 415 or 422
  */
 export const readBody = async (request: Request, plan: InputPlan, settings: Settings): Promise<object> => {
-  const format = sentFormat(request, settings.formats);
+  const format = sentFormat(request, settings.formats, false);
   const body = await bytesOf(request, settings.limits);
   const { say } = settings;
-  const reading: Reader<object> = reader(
-    { plan },
-    {
-      ...settings.policies,
-      say,
-      bytes: settings.limits.body,
-      text: format.hasOnlyText === true ? 'lax' : 'exact',
-    },
-  );
+  const reading = readerFor(plan, format, settings);
   const got = asResult(() => format.read?.(body, reading) ?? { ok: false, issues: [] }, reading.limits, say);
   if (got.ok) return got.value;
   throw refused(got.issues);

@@ -10,13 +10,15 @@ import { sayReason } from '../problems/say-reason.js';
 
 /** How much is taken and how long is waited. Everything is bounded. */
 export interface Limits {
-  /** The most bytes of a request body. Default: 1,048,576. */
+  /** The most bytes of a request body, and of one row of a list. Default: 1,048,576. */
   readonly body: number;
+  /** The most bytes of a list that is read row by row, such as CSV. Default: 104,857,600. */
+  readonly list: number;
   /** The most characters of a URL. Default: 8,192. */
   readonly url: number;
-  /** Milliseconds within which a request body must be there. Default: 10,000. */
+  /** Milliseconds within which a request body must be there; of a list, each `body` bytes of it. Default: 10,000. */
   readonly receiving: number;
-  /** Milliseconds that the store and handlers may take, and each further row of a list. Default: 30,000. */
+  /** Milliseconds that the store and handlers may take, each further row of a list, and each 1,000 rows that are taken. Default: 30,000. */
   readonly answering: number;
   /** Milliseconds that the reader of a streamed list may stand still. Default: 30,000. */
   readonly sending: number;
@@ -26,6 +28,7 @@ export interface Limits {
 
 const LIMITS: Limits = {
   body: 1_048_576,
+  list: 104_857_600,
   url: 8192,
   receiving: 10_000,
   answering: 30_000,

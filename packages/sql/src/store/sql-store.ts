@@ -20,6 +20,7 @@ import {
 import { CompiledQuery, type RawBuilder, sql } from 'kysely';
 import type { Capacities } from '../capacity/capacities.js';
 import type { Changing, Done } from '../change/changing.js';
+import { ManyRows } from '../change/many-rows.js';
 import { conflictOf, RowWork } from '../change/row-work.js';
 import type { SqlDialect } from '../dialects/dialect.js';
 import { dialectOf } from '../dialects/dialects.js';
@@ -153,6 +154,32 @@ class KyselyStore implements SqlStore {
     return key.map((name) => row?.[name] as KeyValue);
   }
 
+  async createAll(
+    entity: string,
+    batches: AsyncIterable<readonly object[]>,
+    options: ChangeOptions = {},
+  ): Promise<number> {
+    this.#linked(entity);
+    const capacities = await this.#asking.capacities();
+    return this.#inTransaction(entity, async (transaction) => {
+      const changing = this.#changing(transaction, capacities);
+      const rows = new ManyRows({
+        insert: async (changes) => {
+          await this.#runIn(
+            changing,
+            planChange(this.#model, { operation: 'create', entity, changes }),
+            options,
+            [],
+          );
+        },
+        execute: (statement) => changing.executeText(statement, []),
+      });
+      for await (const batch of batches) await rows.add(batch);
+      options.signal?.throwIfAborted();
+      return rows.count;
+    });
+  }
+
   async amend(entity: string, key: Key, change: object, guard: Guard = {}): Promise<boolean> {
     return (await this.#run({ operation: 'amend', entity, key, change }, guard)) !== null;
   }
@@ -229,23 +256,34 @@ class KyselyStore implements SqlStore {
     const askable = capacities.askable(wanted.entity, guard.where ?? []);
     if (askable === null) return null;
     const held = { ...guard, where: askable.where };
+    try {
+      return await this.#inTransaction(wanted.entity, async (transaction) => {
+        const row = await this.#runIn(this.#changing(transaction, capacities), plan, held, key);
+        // Nothing is changed where there is no such row: what was locked for it is let go.
+        if (row === null) throw new NoSuchRow();
+        guard.signal?.throwIfAborted();
+        return row;
+      });
+    } catch (error) {
+      if (error instanceof NoSuchRow) return null;
+      throw error;
+    }
+  }
+
+  /** Does work in a transaction; what goes wrong where that begins or ends is told in our words. */
+  async #inTransaction<T>(entity: string, work: (transaction: AnyKysely) => Promise<T>): Promise<T> {
     let thrown: unknown = null;
     try {
       return await this.#kysely.transaction().execute(async (transaction) => {
         try {
-          const row = await this.#runIn(this.#changing(transaction, capacities), plan, held, key);
-          // Nothing is changed where there is no such row: what was locked for it is let go.
-          if (row === null) throw new NoSuchRow();
-          guard.signal?.throwIfAborted();
-          return row;
+          return await work(transaction);
         } catch (error) {
           thrown = error;
           throw error;
         }
       });
     } catch (error) {
-      if (error instanceof NoSuchRow) return null;
-      throw error === thrown ? error : this.#committing(wanted.entity, error);
+      throw error === thrown ? error : this.#committing(entity, error);
     }
   }
 

@@ -606,6 +606,13 @@ const CASES: readonly Case[] = [
     'breaking body-added request',
   ],
   [
+    'a list taken',
+    'endpoints/crates.create/takesMany',
+    true,
+    'breaking body-changed request',
+    'breaking body-changed request',
+  ],
+  [
     'a list of one',
     'endpoints/crates.read/returns/many',
     true,

@@ -116,6 +116,14 @@ const bodyChanges = (before: ContractEndpoint, after: ContractEndpoint): readonl
   if (before.takes !== undefined && after.takes === undefined) {
     changes.push(changeOf('body-removed', 'risky', 'request', 'It takes no body any more.'));
   }
+  if (
+    before.takes !== undefined &&
+    after.takes !== undefined &&
+    (before.takesMany ?? false) !== (after.takesMany ?? false)
+  ) {
+    const message = after.takesMany === true ? 'It takes a list now.' : 'It takes an object now, no list.';
+    changes.push(changeOf('body-changed', 'breaking', 'request', message));
+  }
   if (before.returns === undefined && after.returns !== undefined) {
     changes.push(changeOf('body-added', 'safe', 'response', 'It sends a body now.'));
   }

@@ -73,7 +73,8 @@ class ContractBuilder {
   }
 
   #endpoint(endpoint: EndpointPlan): ContractEndpoint {
-    const { name, method, path, operation, entity, about, audiences, deprecated, takes, returns } = endpoint;
+    const { name, method, path, operation, entity, about, audiences, deprecated } = endpoint;
+    const { takes, takesMany, returns } = endpoint;
     const page = returns?.kind === 'envelope' ? returns.page : null;
     const returned = returns === null ? null : this.#returned(endpoint, returns);
     return {
@@ -91,6 +92,7 @@ class ContractBuilder {
       asks: returned?.asks ?? [],
       ...(page === null ? {} : { page: { by: page.by, size: page.size, max: page.max } }),
       ...(takes === null ? {} : { takes: this.#inputs.nameOf(takes) }),
+      ...(takesMany ? { takesMany: true as const } : {}),
       ...(returns === null || returned === null
         ? {}
         : {

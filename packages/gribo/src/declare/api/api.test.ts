@@ -17,6 +17,7 @@ import {
   input,
   integer,
   isNull,
+  jsonSchema,
   list,
   model,
   oneOfThese,
@@ -54,6 +55,35 @@ const vessels = collection('/vessels', fleet.vessel, {
     stray: isNull(v.operatorId),
   }),
   sort: ['name', 'builtYear'],
+});
+
+describe('a list of inputs', () => {
+  it('is taken by create, and by endpoints of one’s own', () => {
+    const imports = collection('/imports', fleet.vessel, { create: { takes: list(NewVessel) } });
+    expect(imports.plans.get('create')).to.deep.include({
+      takes: NewVessel.plan,
+      takesMany: true,
+      returns: null,
+    });
+    const own = endpoint('POST /sightings', { from: fleet.vessel, takes: list(NewVessel), returns: Card });
+    expect(own.plan).to.deep.include({ takes: NewVessel.plan, takesMany: true });
+    expect(vessels.plans.get('create')?.takesMany).to.equal(false);
+    expect(jsonSchema(list(NewVessel))).to.deep.include({
+      type: 'array',
+      items: { $ref: '#/$defs/NewVessel' },
+    });
+  });
+
+  it('is refused where there is one row, or where rows would be sent back', () => {
+    const wrong = declarationError(() =>
+      collection('/imports', fleet.vessel, {
+        create: { takes: list(NewVessel), returns: Card },
+        replace: { takes: list(NewVessel) },
+      }),
+    );
+    expect(wrong).to.contain('/imports create: a list is taken: leave returns out');
+    expect(wrong).to.contain('/imports replace: it is about one row: a list is taken by create');
+  });
 });
 
 describe('collection', () => {

@@ -13,7 +13,7 @@ import { sortKey } from '../members/some.js';
 import { Broken } from '../references/member.js';
 import { rootRow, rowRef } from '../references/row-ref.js';
 import type { CheckedOptions } from '../types/checked-types.js';
-import type { InputOf } from '../types/input-types.js';
+import type { Takable } from '../types/input-types.js';
 import type { ColumnsOf, Row } from '../types/member-types.js';
 import type { AnyBody, EnvelopeBody, ShapeOf } from '../types/shape-types.js';
 import {
@@ -24,6 +24,7 @@ import {
   parametersOf,
   pathFinding,
   type TakenBy,
+  takenPlan,
 } from './endpoint.js';
 
 declare const OPERATIONS: unique symbol;
@@ -31,9 +32,9 @@ declare const OPERATIONS: unique symbol;
 /** The body of one row. */
 type RowBody = ShapeOf<unknown> | EnvelopeBody<unknown>;
 
-/** An operation that takes an input, and sends a body where it returns one. */
+/** An operation that takes an input, or `list(input)`, and sends a body where it returns one. */
 export interface Writing<B> {
-  readonly takes?: InputOf<unknown>;
+  readonly takes?: Takable;
   readonly returns?: B;
 }
 
@@ -160,6 +161,7 @@ class CollectionBuilder {
           entity: this.#over.entity,
           returns: body,
           takes: this.#inputOf(operation, given),
+          takesMany: isListTaken(given),
           under,
           filters: isMany ? filters : freeze([]),
           sort: isMany ? sort : freeze([]),
@@ -227,13 +229,20 @@ class CollectionBuilder {
   }
 
   #inputOf(operation: Operation, given: unknown): InputPlan | null {
-    const takes = (given as Writing<unknown>).takes?.plan ?? null;
+    const takes = takenPlan((given as Writing<unknown>).takes);
     this.findings.push(...inputFinding(`${this.#path} ${operation}`, this.#over.entity, takes));
     if (takes !== null && takes.amends !== (operation === 'amend')) {
       const wanted = operation === 'amend' ? 'amending(input, …): absent means unchanged' : 'input(…)';
       this.#refuse(operation, `expected ${wanted}`);
     }
+    if (isListTaken(given)) this.#checkList(operation, given as Writing<unknown>);
     return takes;
+  }
+
+  /** Rows that are taken by the many are not sent back: there may be more than fit into memory. */
+  #checkList(operation: Operation, { returns }: Writing<unknown>): void {
+    if (operation !== 'create') this.#refuse(operation, 'it is about one row: a list is taken by create');
+    else if (returns !== undefined) this.#refuse(operation, 'a list is taken: leave returns out');
   }
 
   #parent(): ParentPlan | null {
@@ -292,6 +301,8 @@ class CollectionBuilder {
 
 const isList = (audiences: LooseOptions['audiences']): audiences is readonly string[] =>
   Array.isArray(audiences);
+
+const isListTaken = (given: unknown): boolean => (given as Writing<unknown>).takes?.plan.kind === 'list';
 
 const planOf = (body: unknown): BodyPlan | null =>
   (typeof body === 'function' || typeof body === 'object') && body !== null && 'plan' in body

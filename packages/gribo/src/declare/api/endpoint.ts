@@ -7,7 +7,7 @@ import { freeze } from '../../util/freeze.js';
 import type { BoundEntity } from '../entity/model.js';
 import { type Deprecation, noticeOf } from '../members/deprecated.js';
 import { Broken } from '../references/member.js';
-import type { InputOf } from '../types/input-types.js';
+import type { Takable } from '../types/input-types.js';
 import type { AnyBody } from '../types/shape-types.js';
 
 declare const RETURNS: unique symbol;
@@ -31,8 +31,8 @@ export interface EndpointOptions {
   readonly from: BoundEntity;
   /** What it sends: a shape, `list(shape)`, `page(shape)` or one of these wrapped. */
   readonly returns: AnyBody;
-  /** The input it takes. */
-  readonly takes?: InputOf<unknown>;
+  /** The input it takes, or `list(input)`. */
+  readonly takes?: Takable;
   /** The audiences it answers. Left out: everybody. */
   readonly audiences?: readonly string[];
   /** Says that it will go; sent along with every response. */
@@ -40,6 +40,12 @@ export interface EndpointOptions {
   /** What it does, in a sentence, for descriptions. */
   readonly about?: string;
 }
+
+/** The input that each body is read by, or each of its items; null where there is none. */
+export const takenPlan = (takes: Takable | undefined): InputPlan | null => {
+  if (takes === undefined) return null;
+  return takes.plan.kind === 'list' ? takes.plan.shape : takes.plan;
+};
 
 /** The input that an endpoint's options name; null where they name none. */
 export type TakenBy<O> = O extends { readonly takes: infer I } ? I : null;
@@ -98,7 +104,7 @@ export const endpoint = <const R extends string, const O extends EndpointOptions
   DeclarationError.throwIfAny(`endpoint "${route}"`, [
     ...pathFinding(path),
     ...bodyFinding(route, entity, returns),
-    ...inputFinding(route, entity, options.takes?.plan ?? null),
+    ...inputFinding(route, entity, takenPlan(options.takes)),
   ]);
   const deprecated = options.deprecated === undefined ? null : noticeOf(options.deprecated);
   if (deprecated instanceof Broken) {
@@ -111,7 +117,8 @@ export const endpoint = <const R extends string, const O extends EndpointOptions
     operation: null,
     entity,
     returns,
-    takes: options.takes?.plan ?? null,
+    takes: takenPlan(options.takes),
+    takesMany: options.takes?.plan.kind === 'list',
     under: null,
     filters: freeze([]),
     sort: freeze([]),

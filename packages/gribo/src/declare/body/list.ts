@@ -1,16 +1,24 @@
-import type { ListPlan } from '../../plan/declared.js';
+import type { BodyPlan, ListPlan } from '../../plan/declared.js';
+import type { InputListPlan, InputPlan } from '../../plan/input-plan.js';
 import { freeze } from '../../util/freeze.js';
+import type { InputList, InputOf } from '../types/input-types.js';
 import type { ListBody, ShapeOf } from '../types/shape-types.js';
 
+/** Makes lists of shapes, which are sent, and of inputs, which are taken. */
+interface MakeList {
+  <F>(shape: ShapeOf<F>): ListBody<F>;
+  <F>(input: InputOf<F, false>): InputList<F>;
+}
+
 /**
- * The body of an endpoint that returns many rows: an array of one shape.
+ * The body of an endpoint that returns many rows, an array of one shape; or that takes many, each by one input.
  *
- * @param shape the shape of each item
+ * @param of the shape of each item, or its input
  * @example
  * writer(list(VesselCard)).json(vessels)
  */
-export const list = <F>(shape: ShapeOf<F>): ListBody<F> => {
-  const plan: ListPlan = freeze({ kind: 'list', shape: shape.plan });
-  // The phantom that carries the fields exists for the compiler only.
-  return freeze({ plan }) as ListBody<F>;
+export const list: MakeList = (of: { readonly plan: BodyPlan | InputPlan }) => {
+  // It is a list of whatever it is made of; the phantoms that carry the fields exist for the compiler only.
+  const plan = freeze({ kind: 'list', shape: of.plan }) as ListPlan & InputListPlan;
+  return freeze({ plan }) as ListBody<never> & InputList<never>;
 };

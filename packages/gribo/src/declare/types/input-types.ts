@@ -1,4 +1,4 @@
-import type { InputPlan } from '../../plan/input-plan.js';
+import type { InputListPlan, InputPlan } from '../../plan/input-plan.js';
 import type { Column, ColumnFlag } from '../entity/column.js';
 import type { ToMany, ToOne } from '../entity/links.js';
 import type { ModelTypes } from '../entity/model.js';
@@ -83,6 +83,16 @@ export interface InputOf<F, Amends extends boolean = boolean> {
   readonly amends?: Amends;
 }
 
+/** Many of one input: what `list(input)` takes. */
+export interface InputList<F> {
+  readonly plan: InputListPlan;
+  /** Carries the types; there is nothing at run time. */
+  readonly fields?: F;
+}
+
+/** What an endpoint takes: an input, or `list(input)`. */
+export type Takable = InputOf<unknown> | InputList<unknown>;
+
 type Flat<X> = { [K in keyof X]: X[K] } & {};
 type Together<U> = (U extends unknown ? (x: U) => void : never) extends (x: infer I) => void ? I : never;
 
@@ -104,13 +114,15 @@ type Sets<M> =
 export type ChangeOf<F> = Flat<Together<{ [K in keyof F]: Sets<F[K]> }[keyof F]>>;
 
 /**
- * What reading an input yields: values under the entity's own property names.
+ * What reading an input yields: values under the entity's own property names; of a list of inputs, many of them.
  * @example
  * type NewVessel = Change<typeof NewVessel>;
  */
 export type Change<I> =
-  I extends InputOf<infer F, infer Amends>
-    ? Amends extends true
-      ? Partial<ChangeOf<F>>
-      : ChangeOf<F>
-    : never;
+  I extends InputList<infer F>
+    ? readonly ChangeOf<F>[]
+    : I extends InputOf<infer F, infer Amends>
+      ? Amends extends true
+        ? Partial<ChangeOf<F>>
+        : ChangeOf<F>
+      : never;

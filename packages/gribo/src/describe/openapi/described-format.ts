@@ -13,6 +13,8 @@ export interface DescribedFormat {
   readonly write?: unknown;
   /** There where it can be read. */
   readonly read?: unknown;
+  /** There where lists of rows can be read. */
+  readonly readRows?: unknown;
 }
 
 /** JSON alone (RFC 8259), with merge patches (RFC 7396). */
@@ -23,5 +25,6 @@ export const JSON_ONLY: readonly DescribedFormat[] = [
     alsoReads: ['application/merge-patch+json'],
     write: true,
     read: true,
+    readRows: true,
   },
 ];

@@ -150,7 +150,7 @@ class DocumentWriter {
       ...(parameters.length === 0 ? {} : { parameters }),
       ...(takes === undefined
         ? {}
-        : { requestBody: { required: true, content: takenContent(takes, name, this.#context) } }),
+        : { requestBody: { required: true, content: takenContent(takes, endpoint, this.#context) } }),
       responses: operationResponses(endpoint, this.#context, refTo(this.#problem)),
     };
   }

@@ -185,23 +185,48 @@ const formProperties = (
     }
   });
 
-/** What is taken, by media type. */
-export const takenContent = (takes: string, endpoint: string, context: BodyContext): JsonSchema => {
-  const { contract, formats, refTo, examples } = context;
+/** What is taken by the many, by media type: an array, or a line for each row. */
+const takenRows = (
+  takes: string,
+  format: DescribedFormat,
+  { refTo, specification }: BodyContext,
+): JsonSchema => {
+  const $ref = refTo(takes);
+  if (format.onlyLists !== true) return { schema: { type: 'array', items: { $ref } } };
+  if (format.isFlat === true) {
+    const description =
+      'A line with the names of the members, then one for each row: dotted names for groups.';
+    return { schema: { type: 'string', description } };
+  }
+  return specification === '3.2'
+    ? { itemSchema: { $ref } }
+    : {
+        schema: { type: 'string', description: 'One line for each row, each as an item of the JSON array.' },
+      };
+};
+
+const takenOne = (takes: string, format: DescribedFormat, { contract, refTo }: BodyContext): JsonSchema => {
+  if (format.isFlat !== true) return { schema: { $ref: refTo(takes) } };
   const members = contract.inputs[takes]?.members ?? [];
-  const taken = examples[endpoint]?.taken;
+  return { schema: { type: 'object', properties: Object.fromEntries(formProperties(members, contract)) } };
+};
+
+/** What is taken, by media type. */
+export const takenContent = (
+  takes: string,
+  { name, ...endpoint }: ContractEndpoint,
+  context: BodyContext,
+): JsonSchema => {
+  const takesMany = endpoint.takesMany === true;
+  const taken = context.examples[name]?.taken;
   const example = namesReference(taken) ? undefined : taken;
-  const content = formats
-    .filter(({ read }) => read !== undefined)
-    .flatMap((format) =>
-      [...format.mediaTypes, ...(format.alsoReads ?? [])].map((type) => {
-        if (format.isFlat === true) {
-          const properties = Object.fromEntries(formProperties(members, contract));
-          return [type, { schema: { type: 'object', properties } }];
-        }
-        const shown = type.endsWith('json') && example !== undefined ? { example } : {};
-        return [type, { schema: { $ref: refTo(takes) }, ...shown }];
-      }),
-    );
+  const content = context.formats.flatMap((format) => {
+    if ((takesMany ? format.readRows : format.read) === undefined) return [];
+    return [...format.mediaTypes, ...(takesMany ? [] : (format.alsoReads ?? []))].map((type) => {
+      const shown = type.endsWith('/json') || type.endsWith('+json') ? example : undefined;
+      const media = takesMany ? takenRows(takes, format, context) : takenOne(takes, format, context);
+      return [type, { ...media, ...(shown === undefined ? {} : { example: shown }) }] as const;
+    });
+  });
   return Object.fromEntries(content) as JsonSchema;
 };

@@ -1,9 +1,9 @@
 import { InputCatalog } from '../../contract/make/input-catalog.js';
 import { ShapeCatalog } from '../../contract/make/shape-catalog.js';
-import type { InputOf } from '../../declare/types/input-types.js';
+import type { Takable } from '../../declare/types/input-types.js';
 import type { AnyBody } from '../../declare/types/shape-types.js';
 import type { BodyPlan } from '../../plan/declared.js';
-import type { InputPlan } from '../../plan/input-plan.js';
+import type { InputListPlan, InputPlan } from '../../plan/input-plan.js';
 import type { Situation } from '../../plan/situation.js';
 import { resolve } from '../../resolve/resolve.js';
 import { resolveBody } from '../../resolve/resolve-body.js';
@@ -26,12 +26,15 @@ const styleOf = ({ closed = false }: JsonSchemaOptions): SchemaStyle => ({
 const mapped = <T>(all: Readonly<Record<string, T>>, make: (item: T) => JsonSchema): JsonSchema =>
   Object.fromEntries(Object.entries(all).map(([name, item]) => [name, make(item)]));
 
-const ofInput = (plan: InputPlan, style: SchemaStyle): JsonSchema => {
+const ofInput = (plan: InputPlan, isMany: boolean, style: SchemaStyle): JsonSchema => {
   const catalog = new InputCatalog();
   const $ref = style.refTo(catalog.nameOf(plan));
   const $defs = mapped(Object.fromEntries(catalog.inputs), (input) => inputSchema(input, style));
-  return { $schema: DRAFT, $ref, $defs };
+  return isMany ? { $schema: DRAFT, type: 'array', items: { $ref }, $defs } : { $schema: DRAFT, $ref, $defs };
 };
+
+const isInputList = (plan: BodyPlan | InputListPlan): plan is InputListPlan =>
+  plan.kind === 'list' && plan.shape.kind === 'input';
 
 /** What was asked is settled; where nothing is said of it, all that can be asked for is described. */
 const resolvedFor = (plan: BodyPlan, situation: Situation) =>
@@ -55,7 +58,7 @@ const ofBody = (plan: BodyPlan, situation: Situation, style: SchemaStyle): JsonS
  * formats, nulls, descriptions, examples and deprecations. Nested shapes are definitions under
  * their own names.
  *
- * @param of a body or an input
+ * @param of a body, an input, or `list(input)`
  * @param situation of a body: the endpoint and the audience. Without `asked`, members that have to be
  * asked for are described too, as members that may be missing
  * @param options `closed`: whether a response may have no other members
@@ -65,11 +68,13 @@ const ofBody = (plan: BodyPlan, situation: Situation, style: SchemaStyle): JsonS
  * jsonSchema(VesselCard).$ref // => #/$defs/vessel
  */
 export const jsonSchema = (
-  of: AnyBody | InputOf<unknown>,
+  of: AnyBody | Takable,
   situation: Situation = {},
   options: JsonSchemaOptions = {},
 ): JsonSchema => {
-  const plan: BodyPlan | InputPlan = of.plan;
+  const plan: BodyPlan | InputPlan | InputListPlan = of.plan;
   const style = styleOf(options);
-  return freeze(plan.kind === 'input' ? ofInput(plan, style) : ofBody(plan, situation, style));
+  if (plan.kind === 'input') return freeze(ofInput(plan, false, style));
+  if (isInputList(plan)) return freeze(ofInput(plan.shape, true, style));
+  return freeze(ofBody(plan, situation, style));
 };

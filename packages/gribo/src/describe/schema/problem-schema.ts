@@ -30,6 +30,10 @@ export const PROBLEM_SCHEMA: JsonSchema = {
             type: 'object',
             description: 'Why the body cannot be read, or the change not be stored.',
           },
+          line: {
+            type: 'integer',
+            description: 'The line of the body, from 1, where it has one for each row.',
+          },
           value: { type: 'string' },
           message: { type: 'string' },
         },

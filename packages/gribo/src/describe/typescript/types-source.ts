@@ -145,9 +145,11 @@ class TypesWriter {
   }
 
   #requests(): void {
-    this.#map('Requests', 'What each endpoint takes.', ({ takes }) =>
-      takes === undefined ? null : (this.#names.get(takes) ?? null),
-    );
+    this.#map('Requests', 'What each endpoint takes.', ({ takes, takesMany }) => {
+      const name = takes === undefined ? undefined : this.#names.get(takes);
+      if (name === undefined) return null;
+      return takesMany === true ? `readonly ${name}[]` : name;
+    });
   }
 
   #parameters(): void {
