@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
 import { serve, standardFormats } from '@gribo/http';
 import { createConfig, lintFromString } from '@redocly/openapi-core';
 import { Validator } from '@seriousme/openapi-schema-validator';
@@ -6,6 +8,7 @@ import addFormats from 'ajv-formats';
 import { expect } from 'chai';
 import { jsonSchema, memoryStore, openApi, type Store, samples } from 'gribo';
 import { answers, type EndpointPlan } from 'gribo/kit';
+import config from '../gribo.config.js';
 import { harbour } from './api.js';
 import { db } from './model.js';
 import { harbourStore } from './store.js';
@@ -54,6 +57,18 @@ describe('the OpenAPI document of the harbour', function () {
       expect(problems.map(({ ruleId, message }) => `${ruleId}: ${message}`)).to.deep.equal([]);
     });
   }
+
+  it('is the one that is kept in the repository: what changes in it is seen before it is sent', () => {
+    const made = openApi(harbour, {
+      formats: standardFormats,
+      examples: memoryStore(db, samples(db, config.samples)),
+      ...config.openApi,
+    });
+    const kept = JSON.parse(
+      readFileSync(fileURLToPath(new URL('../generated/openapi.json', import.meta.url)), 'utf8'),
+    );
+    expect(JSON.parse(JSON.stringify(made)), 'npm run generate -w examples/harbour').to.deep.equal(kept);
+  });
 
   it('has examples that are valid by their own schemas', () => {
     const text = JSON.stringify(document()).replaceAll('#/components/schemas/', '#/$defs/');

@@ -95,6 +95,10 @@ describe('serve: reading', () => {
       'sort unknown: sort does not take "nmae". Did you mean "name"?',
       'sort range: sort has the same column twice.',
     ]);
+    const [far] = errorsOf(await ask('GET', '/operators?zebra=1'));
+    expect(far).to.match(/^zebra unknown: There is no parameter "zebra"\. There are: .*\bfields\b.*\.$/);
+    const [none] = errorsOf(await ask('DELETE', '/vessels/5?zebra=1'));
+    expect(none).to.equal('zebra unknown: There is no parameter "zebra". It takes none.');
     expect(errorsOf(await ask('GET', '/vessels?page=0&size=9'))).to.deep.equal([
       'size range: size must be a whole number from 1 to 4.',
       'page range: page must be a whole number from 1 to 1000000000.',

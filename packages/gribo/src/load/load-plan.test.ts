@@ -35,6 +35,8 @@ describe('loadPlan', () => {
     const S = shape(fleet.vessel, (v) => ({ sign: v.callSign, name: v.name }));
     expect(told(loadPlan(S))).to.equal('vessel(id, name, call_sign)');
     expect(told(loadPlan(list(S)))).to.equal(told(loadPlan(S)));
+    // Stores keep statements by plans: it is the same each time.
+    expect(loadPlan(S)).to.equal(loadPlan(S));
   });
 
   it('follows links, with the columns that join both sides', () => {
