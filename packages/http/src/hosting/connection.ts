@@ -1,4 +1,5 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
+import { constants, type ServerHttp2Stream } from 'node:http2';
 import { Readable } from 'node:stream';
 import type { ReadableStream as NodeReadableStream } from 'node:stream/web';
 
@@ -15,13 +16,20 @@ export const readied = (request: IncomingMessage, response: ServerResponse): voi
   if (hasUnreadBody(request)) response.shouldKeepAlive = false;
 };
 
+/** Breaks a connection so that nobody takes what was sent for the whole; of HTTP/2 the one stream alone. */
+const reset = (request: IncomingMessage): void => {
+  const { stream } = request as IncomingMessage & { readonly stream?: ServerHttp2Stream };
+  if (stream === undefined) request.socket.resetAndDestroy();
+  else stream.close(constants.NGHTTP2_INTERNAL_ERROR);
+};
+
 /**
  * The body of a list that is sent while it is made. Where it fails midway, the connection is reset: one that is only
  * closed ends a document of HTTP/1.0 like a whole one. A failure was logged where it happened.
  */
-export const listBody = ({ body }: Response, { socket }: IncomingMessage): Readable => {
+export const listBody = ({ body }: Response, request: IncomingMessage): Readable => {
   // The two standards' types of the same stream differ in name only.
   const readable = Readable.fromWeb(body as NodeReadableStream<Uint8Array>);
-  readable.once('error', () => socket.resetAndDestroy());
+  readable.once('error', () => reset(request));
   return readable;
 };

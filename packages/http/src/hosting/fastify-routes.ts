@@ -27,13 +27,16 @@ interface FastifyReplyLike {
   readonly raw: ServerResponse;
   code(status: number): unknown;
   headers(headers: Readonly<Record<string, string>>): unknown;
-  send(body: Readable | Buffer | null): unknown;
+  send(body: Readable | Buffer | undefined): unknown;
 }
 
-/** A response's content: whole as its bytes, so that its length is known; a list while it is made. */
-const contentOf = async (response: Response, raw: IncomingMessage): Promise<Readable | Buffer | null> => {
+/** A response's content: whole as its bytes, so that its length is known; a list while it is made. Null would be sent as JSON. */
+const contentOf = async (
+  response: Response,
+  raw: IncomingMessage,
+): Promise<Readable | Buffer | undefined> => {
   if (isStreamed(response)) return listBody(response, raw);
-  return response.body === null ? null : Buffer.from(await response.arrayBuffer());
+  return response.body === null ? undefined : Buffer.from(await response.arrayBuffer());
 };
 
 const answer = async (

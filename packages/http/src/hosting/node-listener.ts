@@ -1,12 +1,16 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
+import type { Http2ServerRequest, Http2ServerResponse } from 'node:http2';
 import { getRequestListener, type HttpBindings } from '@hono/node-server';
 import { RESPONSE_ALREADY_SENT } from '@hono/node-server/utils/response';
 import { isStreamed } from '../response/stream-body.js';
 import { listBody, readied } from './connection.js';
 import type { FetchHandler } from './fetch-handler.js';
 
-/** What `node:http` calls with each request; Express takes it as a handler too. */
-export type NodeListener = (request: IncomingMessage, response: ServerResponse) => void;
+/** What `node:http` and `node:http2` call with each request; Express takes it as a handler too. */
+export type NodeListener = (
+  request: IncomingMessage | Http2ServerRequest,
+  response: ServerResponse | Http2ServerResponse,
+) => void;
 
 /** Sends a list while it is made. That its client goes away is no failure. */
 const sendStream = (response: Response, { incoming, outgoing }: HttpBindings): Promise<void> =>
@@ -31,6 +35,8 @@ const sendStream = (response: Response, { incoming, outgoing }: HttpBindings): P
 export const nodeListener = (handler: FetchHandler): NodeListener => {
   const answer = async (request: Request, bindings: HttpBindings): Promise<Response> => {
     const response = await handler(request);
+    // What is said of a connection has no place in HTTP/2 (RFC 9113, section 8.2.2).
+    if (bindings.incoming.httpVersionMajor > 1) response.headers.delete('connection');
     if (!isStreamed(response)) return response;
     await sendStream(response, bindings);
     return RESPONSE_ALREADY_SENT;
@@ -39,7 +45,9 @@ export const nodeListener = (handler: FetchHandler): NodeListener => {
   const listen = getRequestListener((request, env) => answer(request, env as HttpBindings), {
     overrideGlobalObjects: false,
   });
-  return (request, response) => {
+  return (anyRequest, anyResponse) => {
+    // Those of HTTP/2 are like those of HTTP/1 in all that is asked of them.
+    const [request, response] = [anyRequest as IncomingMessage, anyResponse as ServerResponse];
     // Express takes away what it was mounted at; the API's own paths say where it is.
     const { originalUrl } = request as IncomingMessage & { originalUrl?: string };
     if (originalUrl !== undefined) request.url = originalUrl;

@@ -4,6 +4,7 @@ import { serve as hostHono } from '@hono/node-server';
 import express from 'express';
 import fastify from 'fastify';
 import { Hono } from 'hono';
+import Koa from 'koa';
 import { type FetchHandler, fastifyRoutes, nodeListener } from '../index.js';
 import { type Hosted, hosted } from './hosted.js';
 
@@ -21,6 +22,16 @@ export const HOSTS: Readonly<Record<string, (handle: FetchHandler) => Promise<Ho
     await app.listen({ port: 0, host: '127.0.0.1' });
     const { port } = app.server.address() as AddressInfo;
     return { port, close: () => app.close() };
+  },
+  Koa: (handle) => {
+    const app = new Koa();
+    const listen = nodeListener(handle);
+    app.use((context) => {
+      // The API answers by itself.
+      context.respond = false;
+      listen(context.req, context.res);
+    });
+    return hosted(createServer(app.callback()));
   },
   Hono: (handle) => {
     const app = new Hono().all('/api/*', (c) => handle(c.req.raw));
