@@ -96,16 +96,30 @@ const tagsOf = (endpoints: readonly ContractEndpoint[]): readonly JsonSchema[] =
   return [...about].map(([name, entity]) => ({ name, description: `Endpoints about ${entity} rows.` }));
 };
 
+/** A name for each endpoint that may stand in a URL, as tools ask of it: its own, where that may. */
+const operationIds = (endpoints: readonly ContractEndpoint[]): ReadonlyMap<string, string> => {
+  const ids = new Map<string, string>();
+  for (const { name } of endpoints) {
+    const plain = name.replaceAll(/[^\w.~-]+/g, '-');
+    let id = plain;
+    for (let n = 2; [...ids.values()].includes(id); n++) id = `${plain}.${n}`;
+    ids.set(name, id);
+  }
+  return ids;
+};
+
 /** Writes one document. */
 class DocumentWriter {
   readonly #context: BodyContext;
   readonly #options: DocumentOptions;
   readonly #problem: string;
+  readonly #ids: ReadonlyMap<string, string>;
 
   constructor(context: BodyContext, options: DocumentOptions) {
     this.#context = context;
     this.#options = options;
     const { contract } = context;
+    this.#ids = operationIds(contract.endpoints);
     const endpoints = new Set(contract.endpoints.map(({ name }) => name));
     this.#problem = freeName(endpoints.has('Problem') ? 'ProblemDetails' : 'Problem', contract);
   }
@@ -141,7 +155,7 @@ class DocumentWriter {
     const whom = audiences === undefined ? null : `Answers ${audiences.join(', ')} only.`;
     const description = [about, whom, notice].filter((part) => part != null).join(' ');
     return {
-      operationId: name,
+      operationId: this.#ids.get(name) ?? name,
       summary: summaryOf(endpoint),
       ...(description === '' ? {} : { description }),
       tags: [tagOf(endpoint)],
