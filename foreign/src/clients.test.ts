@@ -6,6 +6,7 @@ import { nodeListener, serve } from '@gribo/http';
 import { expect } from 'chai';
 import { openApi } from 'gribo';
 import { APIS, type Described } from './apis.js';
+import { counted, countLines } from './counts.js';
 import { HOME, programOf, run } from './load.js';
 
 const CACHE = join(HOME, '.cache', 'clients');
@@ -123,6 +124,7 @@ export const use = async (baseUrl: string, say: (...parts: unknown[]) => void): 
       const said: string[] = [];
       await use(url, (...parts) => said.push(parts.join(' ')));
       expect(said).to.deep.equal(FETCHED[name]);
+      counted('clients by openapi-typescript and openapi-fetch', 1);
     });
 
     it(`${name}: orval, compiled strictly and run`, async function () {
@@ -154,6 +156,11 @@ export const use = async (baseUrl: string, say: (...parts: unknown[]) => void): 
         statuses.every((status) => status === 200 || status === 403),
         statuses.join(),
       ).to.equal(true);
+      counted('clients by orval', 1);
     });
   }
+});
+
+after(() => {
+  for (const line of countLines()) console.log(line);
 });

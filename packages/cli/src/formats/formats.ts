@@ -8,10 +8,11 @@ export interface FormatsOptions {
 }
 
 /** What a format is for, in words. */
-const usesOf = ({ write, read, stream, onlyLists }: Format): readonly string[] => [
+const usesOf = ({ write, read, readRows, stream, onlyLists }: Format): readonly string[] => [
   ...(write === undefined ? [] : [onlyLists === true ? 'sends lists' : 'sends']),
   ...(stream === undefined ? [] : ['streams']),
   ...(read === undefined ? [] : ['reads']),
+  ...(readRows === undefined ? [] : ['reads lists']),
 ];
 
 /** Lists the formats that an API speaks, in order of preference. */

@@ -39,6 +39,8 @@ import {
   writer,
 } from '../index.js';
 import { declarationError } from '../testing/engines.js';
+import { quickMoment } from './quick-moment.js';
+import { readMoment } from './read-values.js';
 
 // biome-ignore lint/suspicious/noExplicitAny: wrong bodies and declarations are the point
 type Any = any;
@@ -431,6 +433,19 @@ describe('values of bodies', () => {
     expect(asNumbers(bigint(), '1.0')).to.equal('format');
     expect(asNumbers(decimal(20, 10), '1.5000000000')).to.equal('1.5000000000');
     expect(asNumbers(decimal(5, 2), '1e1')).to.equal('format');
+  });
+
+  it('of moments that are read at first sight are read as by looking closer, whatever is changed in them', () => {
+    for (const right of ['2026-03-01T06:30:00Z', '2024-02-29T23:59:59.123Z']) {
+      for (let at = 0; at < right.length; at++) {
+        for (const other of '0123456789:/.-+TtZz x') {
+          const changed = right.slice(0, at) + other + right.slice(at + 1);
+          const quick = quickMoment(changed);
+          if (quick !== undefined) expect(readMoment(changed), changed).to.deep.equal(quick);
+        }
+      }
+      expect(quickMoment(right), right).to.deep.equal(new Date(right));
+    }
   });
 
   it('are led back through conversions', () => {

@@ -1,5 +1,7 @@
 import { expect } from 'chai';
 import { didYouMean, nearest } from '../kit.js';
+import { fromBase64Url, toBase64Url } from './base64url.js';
+import { setMember } from './set-member.js';
 import { snakeCase } from './snake-case.js';
 
 describe('names', () => {
@@ -45,5 +47,32 @@ describe('names', () => {
       'url_path',
       'a_b',
     ]);
+  });
+});
+
+describe('base64url', () => {
+  it('is what others make of it, and leads back (RFC 4648, section 5)', () => {
+    const texts = ['', 'f', 'fo', 'foo', '>>>???', 'ÿþ~', '潮 "x"', '😀', '\u0000', 'a'.repeat(100)];
+    for (const text of texts) {
+      const encoded = Buffer.from(text).toString('base64url');
+      expect(toBase64Url(text), text).to.equal(encoded);
+      expect(fromBase64Url(encoded), text).to.equal(text);
+    }
+    expect(texts.map(toBase64Url).join('')).to.contain('-').and.contain('_');
+    for (const wrong of ['a', 'a+b', 'a/b', 'YQ==', '_w'])
+      expect(fromBase64Url(wrong), wrong).to.equal(undefined);
+  });
+});
+
+describe('setMember', () => {
+  it('sets any name, once and again, and never the prototype', () => {
+    const made: Record<string, unknown> = {};
+    for (const value of [1, 2]) {
+      for (const name of ['a', '__proto__', 'constructor']) setMember(made, name, value);
+      expect(JSON.stringify(made)).to.equal(`{"a":${value},"__proto__":${value},"constructor":${value}}`);
+    }
+    Reflect.set(made, '__proto__', 3);
+    expect(Object.getPrototypeOf(made)).to.equal(Object.prototype);
+    expect(Object.entries(made)[1]).to.deep.equal(['__proto__', 3]);
   });
 });

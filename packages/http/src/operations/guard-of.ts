@@ -43,7 +43,7 @@ export const guardOf = (exchange: Exchange): Guard => {
     const current = (): readonly string[] => (sibling === null ? [] : currentTags(exchange, sibling, stored));
     // In the order of RFC 9110, section 13.2.2.
     if (ifMatch !== null) checkUnchanged(ifMatch, current, settings.weakenedTags);
-    else if (ifNoneMatch !== null && namesOne(ifNoneMatch, current))
+    if (ifNoneMatch !== null && namesOne(ifNoneMatch, current))
       throw new Problem(412, { detail: 'It is as the request says that it must not be.' });
   };
   return { where: parent, signal, check: { plan, row } };

@@ -27,6 +27,47 @@ describe('conditional requests (RFC 9110, section 13)', () => {
     ).to.equal(204);
   });
 
+  it('are evaluated in the order of section 13.2.2, and not at all where nothing is there', async () => {
+    // What is sent, where `tag` is the current one; then the status of a GET, and of a PATCH.
+    const TABLE: readonly (readonly [
+      match: string | null,
+      noneMatch: string | null,
+      get: number,
+      patch: number,
+    ])[] = [
+      [null, null, 200, 200],
+      ['tag', null, 200, 200],
+      ['*', null, 200, 200],
+      ['"other"', null, 412, 412],
+      ['"other", tag', null, 200, 200],
+      ['W/tag', null, 412, 412],
+      [null, 'tag', 304, 412],
+      [null, 'W/tag', 304, 412],
+      [null, '"other", tag', 304, 412],
+      [null, '*', 304, 412],
+      [null, '"other"', 200, 200],
+      ['tag', '"other"', 200, 200],
+      ['tag', 'tag', 304, 412],
+      ['*', '*', 304, 412],
+      ['"other"', 'tag', 412, 412],
+      ['"other"', '"other"', 412, 412],
+    ];
+    for (const [match, noneMatch, get, patch] of TABLE) {
+      const ask = askOffice();
+      const tag = (await ask('GET', '/vessels/5')).headers.get('etag') ?? '';
+      const headers = {
+        ...(match === null ? {} : { 'if-match': match.replace('tag', tag) }),
+        ...(noneMatch === null ? {} : { 'if-none-match': noneMatch.replace('tag', tag) }),
+      };
+      const said = `${match} ${noneMatch}`;
+      expect((await ask('GET', '/vessels/5', headers)).status, said).to.equal(get);
+      expect((await ask('PATCH', '/vessels/5', { ...PATCH, ...headers }, body)).status, said).to.equal(patch);
+      // Where the answer would be another failure, conditions are not looked at (section 13.2.1).
+      expect((await ask('GET', '/vessels/999', headers)).status, said).to.equal(404);
+      expect((await ask('DELETE', '/vessels/999', headers)).status, said).to.equal(404);
+    }
+  });
+
   it('match tags that a proxy weakened only where they are told to', async () => {
     for (const [weakenedTags, status] of [
       ['refuse', 412],
