@@ -32,8 +32,6 @@ export interface IssueLimits {
   /** Of a decimal: digits before the point, and after it. */
   readonly whole?: number;
   readonly fraction?: number;
-  /** The conversion whose result it has to be. */
-  readonly conversion?: string;
   /** The entity whose rows have it set once, when they are created. */
   readonly entity?: string;
   /** The most bytes, levels, members and items, nested rows of a body, and the most issues that are told. */

@@ -3,6 +3,7 @@ import { type ConversionPlan, convertBack } from '../plan/conversion.js';
 import { readTyped } from './kinds.js';
 import type { ValuePolicies } from './read-values.js';
 import { Refusal } from './refusal.js';
+import { wantedBy } from './wanted-by.js';
 
 const isNothing = (value: unknown): boolean =>
   value === undefined || Number.isNaN(value) || (value instanceof Date && Number.isNaN(value.getTime()));
@@ -20,12 +21,22 @@ export const readBack = (
   value: unknown,
   policies: ValuePolicies,
 ): unknown => {
+  const [outermost] = conversions;
+  if (outermost === undefined) return readTyped(type, value, policies);
+  // What is wanted is what a body holds, and not what is stored.
+  const told = (refusal: Refusal): Refusal => {
+    const wanted = wantedBy(outermost.reads);
+    return wanted === null
+      ? refusal
+      : new Refusal(refusal.code, wanted.wanted, { ...refusal.limits, ...wanted.limits });
+  };
   let at = value;
   for (const conversion of conversions) {
     const read = readTyped(conversion.yields, at, policies);
-    if (read instanceof Refusal) return read;
+    if (read instanceof Refusal) return told(read);
     at = convertBack(conversion, read);
-    if (isNothing(at)) return new Refusal('format', conversion.yields.kind, { conversion: conversion.name });
+    if (isNothing(at)) return told(new Refusal('format', conversion.yields.kind));
   }
-  return readTyped(type, conversions.length === 0 ? value : asBody(at), policies);
+  const read = readTyped(type, asBody(at), policies);
+  return read instanceof Refusal ? told(read) : read;
 };

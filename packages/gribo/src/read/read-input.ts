@@ -15,10 +15,10 @@ import {
   spoken,
   type Wanted,
 } from './issue.js';
-import { readTyped } from './kinds.js';
 import { readBack } from './read-back.js';
 import type { ValuePolicies } from './read-values.js';
 import { Refusal } from './refusal.js';
+import { wantedBy } from './wanted-by.js';
 
 export interface ReadPolicies extends ValuePolicies {
   /** What happens to members that the input does not have. */
@@ -248,13 +248,6 @@ const wantedOf = (node: InputNode): { readonly wanted: Wanted; readonly limits: 
   if (node.kind === 'inputGroup') return { wanted: 'object', limits: {} };
   if (node.kind === 'nestedInput')
     return { wanted: node.link.kind === 'toMany' ? 'array' : 'object', limits: {} };
-  const { yields: type = node.column.type } = node.conversions[0] ?? {};
-  // Nothing is a value of no type, so its refusal says what would be one; the column's own name is not the caller's.
-  const refusal =
-    type.kind === 'json'
-      ? null
-      : readTyped(type, undefined, { text: 'exact', choices: 'name', digits: 'text' });
-  return refusal instanceof Refusal
-    ? { wanted: refusal.wanted, limits: refusal.limits }
-    : { wanted: type.kind, limits: {} };
+  const { reads: type = node.column.type } = node.conversions[0] ?? {};
+  return wantedBy(type) ?? { wanted: type.kind, limits: {} };
 };

@@ -466,6 +466,28 @@ describe('values of bodies', () => {
     expect(readAs(integer({ max: 5 }), '"6"', asText)).to.equal('range');
   });
 
+  it('say what a body has to hold where a conversion leads back', () => {
+    const told = (column: AnyColumn, body: string, convert: (value: Any) => Any): string => {
+      const got = reader(inputOf(column, convert)).json(`{"value":${body}}`) as Any;
+      return got.issues[0].message;
+    };
+    expect(told(bigint({ min: 0n }), '-5', asNumber)).to.equal(
+      'Expected a whole number of 0 or more, got -5.',
+    );
+    expect(told(bigint({ min: 0n }), '"5"', asNumber)).to.equal(
+      'Expected a whole number, got "5".',
+    );
+    const year = integer({ min: 1850, max: 2100 });
+    const yearText = 'a whole number from 1850 to 2100, as a string';
+    expect(told(year, '"1700"', asText)).to.equal(`Expected ${yearText}, got "1700".`);
+    expect(told(year, '1900', asText)).to.equal(`Expected ${yearText}, got 1900.`);
+    expect(told(year, '"new"', asText)).to.equal(`Expected ${yearText}, got "new".`);
+    expect(told(bool(), '"maybe"', asText)).to.equal('Expected one of true, false, got "maybe".');
+    expect(told(timestamp(), '1e15', epochSeconds)).to.equal('Expected a whole number, got 1e15.');
+    const required = reader(inputOf(year, asText)).object({}) as Any;
+    expect(required.issues[0].message).to.equal(`This member is required: ${yearText}.`);
+  });
+
   it('come back as they went out', () => {
     const back = model(
       {

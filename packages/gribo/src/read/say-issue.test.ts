@@ -97,7 +97,7 @@ const KATALOG: { readonly [C in IssueCode]: SayIssue } = {
   pattern: (issue) => KATALOG.format(issue),
   choice: (issue) => KATALOG.format(issue),
   format: ({ wanted, limits, came }) => {
-    const soll = limits.conversion ?? (wanted === null ? '' : ERWARTET[wanted](limits));
+    const soll = wanted === null ? '' : ERWARTET[wanted](limits);
     return `Erwartet: ${soll}; gekommen: ${came === null ? '' : GEKOMMEN[came.kind] + came.text}.`;
   },
   required: ({ wanted, limits }) => `Es fehlt: ${wanted === null ? '' : ERWARTET[wanted](limits)}.`,

@@ -14,8 +14,7 @@ const thing = (wanted: Wanted, limits: IssueLimits): string => {
  * @example
  * sayWanted('integer', { min: 1850 }) // => a whole number of 1850 or more
  */
-export const sayWanted = (wanted: Wanted, limits: IssueLimits = {}): string =>
-  limits.conversion === undefined ? thing(wanted, limits) : `a value that ${limits.conversion} gives`;
+export const sayWanted = (wanted: Wanted, limits: IssueLimits = {}): string => thing(wanted, limits);
 
 const CAME: { readonly [K in Came['kind']]: (text: string) => string } = {
   nothing: () => 'nothing',
