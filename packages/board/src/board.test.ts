@@ -192,6 +192,26 @@ describeInBrowser('the board', (browsing) => {
     });
   });
 
+  it('sends a row of a list, and shows what is wrong with it', async () => {
+    const page = await open('view=try&endpoint=positions.create&audience=agent');
+    await page.getByText('It takes a list: the form is one row of it.').waitFor();
+    for (const [label, text] of Object.entries({
+      vesselId: '1',
+      at: '2026-03-01T06:30:00Z',
+      lat: '95',
+      lon: '1.5',
+      speedKn: '0',
+    }))
+      await page.getByLabel(new RegExp(`^${label}`)).fill(text);
+    await browsing().refused(async () => {
+      await page.getByRole('button', { name: 'POST /positions' }).click();
+      await page.getByText('Expected a number from -90 to 90, got 95.').first().waitFor();
+    });
+    await page.getByLabel(/^lat/).fill('54.2');
+    await page.getByRole('button', { name: 'POST /positions' }).click();
+    await page.getByText('201').first().waitFor();
+  });
+
   it('tries reads too, with a path and a query', async () => {
     const page = await open('view=try&endpoint=vessels.read&audience=harbourMaster');
     await page.getByLabel(/^id/).fill('1');

@@ -168,6 +168,11 @@ const Request = ({ data, audience, endpoint }: ViewProps & { readonly endpoint: 
                 { value: 'text', label: 'Text' },
               ]}
             />
+            {endpoint.takesMany && raw === null ? (
+              <Text size="sm" c="dimmed">
+                It takes a list: the form is one row of it. Say more of them as text.
+              </Text>
+            ) : null}
             {raw === null ? (
               <InputForm
                 members={members}

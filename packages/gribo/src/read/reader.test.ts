@@ -474,9 +474,7 @@ describe('values of bodies', () => {
     expect(told(bigint({ min: 0n }), '-5', asNumber)).to.equal(
       'Expected a whole number of 0 or more, got -5.',
     );
-    expect(told(bigint({ min: 0n }), '"5"', asNumber)).to.equal(
-      'Expected a whole number, got "5".',
-    );
+    expect(told(bigint({ min: 0n }), '"5"', asNumber)).to.equal('Expected a whole number, got "5".');
     const year = integer({ min: 1850, max: 2100 });
     const yearText = 'a whole number from 1850 to 2100, as a string';
     expect(told(year, '"1700"', asText)).to.equal(`Expected ${yearText}, got "1700".`);
