@@ -1,22 +1,13 @@
-import { Ajv2020 } from 'ajv/dist/2020.js';
-import addFormats from 'ajv-formats';
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { type Issue, jsonSchema, reader } from '../index.js';
+import { ajvOf } from '../testing/ajv.js';
 import { inputCases } from '../testing/random-inputs.js';
 
 /** How many bodies are tried: `GRIBO_LAW=1000000` for a long run, with `GRIBO_LAW_SEED` for another one. */
 const BODIES = Number(process.env['GRIBO_LAW'] ?? 6000);
 const SEED = Number(process.env['GRIBO_LAW_SEED'] ?? 1);
 const BODIES_OF_EACH = 200;
-
-const ajvOf = (): Ajv2020 => {
-  const ajv = new Ajv2020({ strict: true, strictTypes: false, allowUnionTypes: true, ownProperties: true });
-  // Both ways of importing it, whatever the loader makes of the package.
-  const add = (addFormats as unknown as { default?: typeof addFormats.default }).default ?? addFormats;
-  (add as unknown as (to: Ajv2020) => void)(ajv);
-  return ajv;
-};
 
 /** What a reader refuses and a schema cannot say: the list of docs/describing.md. */
 const CLASSES: Readonly<Record<string, (issue: Issue, body: string) => boolean>> = {

@@ -1,21 +1,12 @@
-import { Ajv2020 } from 'ajv/dist/2020.js';
-import addFormats from 'ajv-formats';
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { jsonSchema, list, resolve, serializerSource } from '../index.js';
+import { ajvOf } from '../testing/ajv.js';
 import { looseWriter } from '../testing/engines.js';
 import { parsed } from '../testing/parsed.js';
 import { cases, modelOf, shapesOf } from '../testing/random-shapes.js';
 import { standAlone } from '../testing/stand-alone.js';
 import { walkFunctions } from '../write/modules/walk-functions.js';
-
-const ajvOf = (): Ajv2020 => {
-  const ajv = new Ajv2020({ strict: true, strictTypes: false, allowUnionTypes: true, ownProperties: true });
-  // Both ways of importing it, whatever the loader makes of the package.
-  const add = (addFormats as unknown as { default?: typeof addFormats.default }).default ?? addFormats;
-  (add as unknown as (to: Ajv2020) => void)(ajv);
-  return ajv;
-};
 
 describe('the law of descriptions', () => {
   it('what is written is valid by its closed schema, for every plan and row', () => {
