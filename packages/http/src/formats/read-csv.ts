@@ -1,15 +1,19 @@
 import { pipeline, Readable } from 'node:stream';
-import { CsvError, type Info, parse } from 'csv-parse';
+import { type CastingContext, CsvError, type Info, parse } from 'csv-parse';
+import { parse as parseAgain } from 'csv-parse/sync';
 import { pointerPart, type Reader } from 'gribo';
 import { type Cells, flatMembers } from './flat-members.js';
 import { MalformedBody, type RowRead } from './format.js';
 
 /** A record as the parser gives it: its cells, and the text that they were in. */
 interface Parsed {
-  readonly record: readonly (string | null)[];
+  readonly record: readonly string[];
   readonly raw: string;
   readonly info: Info;
 }
+
+/** What both ways of reading have in common. */
+const GRAMMAR = { record_delimiter: ['\r\n', '\n', '\r'], relax_column_count: true };
 
 const LINE_END = /\r\n|\n|\r/g;
 
@@ -32,11 +36,25 @@ const malformed = (error: unknown, line: number): unknown => {
 };
 
 /** The names in the first line, each of them once. */
-const namesOf = (record: readonly (string | null)[]): readonly string[] => {
-  const names = record.map((name) => name ?? '');
+const namesOf = (names: readonly string[]): readonly string[] => {
   const twice = names.find((name, i) => names.indexOf(name) !== i);
   if (twice !== undefined) throw new MalformedBody({ name: 'twice' }, pointerPart(twice.slice(0, 60)));
   return names;
+};
+
+/** A cell that is not quoted, and empty, is nothing. */
+const CAST = (value: string, { quoting }: CastingContext): string | null =>
+  value === '' && !quoting ? null : value;
+
+/**
+ * The cells, null where there is nothing: an empty cell is that, and `""` is empty text, as they are written. Whether
+ * one was quoted takes the parser much longer to tell, so that it is asked again only where it matters.
+ */
+const withNothing = (record: readonly string[], raw: string): readonly (string | null)[] => {
+  if (!record.includes('')) return record;
+  if (!raw.includes('""')) return record.map((cell) => (cell === '' ? null : cell));
+  const [again] = parseAgain(raw, { ...GRAMMAR, cast: CAST }) as unknown as (string | null)[][];
+  return again ?? record;
 };
 
 const cellsOf = (
@@ -55,14 +73,11 @@ export async function* readCsv(
   reader: Reader<object>,
 ): AsyncGenerator<RowRead> {
   const parser = parse({
+    ...GRAMMAR,
     bom: true,
     info: true,
     raw: true,
-    record_delimiter: ['\r\n', '\n', '\r'],
-    relax_column_count: true,
     max_record_size: reader.limits.bytes,
-    // An empty cell is nothing, and `""` is empty text: that is how they are written.
-    cast: (value, { quoting }) => (value === '' && !quoting ? null : value),
   });
   // What goes wrong with either is thrown where the parser is read.
   pipeline(Readable.from(textsOf(body)), parser, () => undefined);
@@ -78,9 +93,9 @@ export async function* readCsv(
         names = namesOf(record);
         continue;
       }
-      if (record.length === 1 && record[0] === null && names.length > 1) continue;
+      if (record.length === 1 && record[0] === '' && names.length > 1) continue;
       if (record.length !== names.length) throw new MalformedBody({ name: 'cells', line: at });
-      const cells = cellsOf(names, record, told);
+      const cells = cellsOf(names, withNothing(record, raw), told);
       const members = flatMembers(reader.plan, cells, reader.limits);
       for (const name of cells.keys()) told.add(name);
       yield { result: reader.object(members), line: at };

@@ -1,5 +1,6 @@
 import { encode } from 'cborg';
 import { expect } from 'chai';
+import fc from 'fast-check';
 import {
   api,
   bigint,
@@ -122,6 +123,62 @@ describe('lists that are taken', () => {
       ['', null],
     ]);
     expect(await store.count('log')).to.equal(7);
+  });
+
+  it('come back from what was written, whatever is in it', async () => {
+    const odd = model(
+      {
+        odd: entity('odd', {
+          id: integer().key(),
+          one: text().nullable(),
+          two: text(),
+          three: text().nullable(),
+        }),
+      },
+      {},
+    );
+    const Odd = shape(odd.odd, (o) => ({ id: o.id, one: o.one, in: { two: o.two, three: o.three } }));
+    const NewOdd = input(odd.odd, (o) => ({ id: o.id, one: o.one, in: { two: o.two, three: o.three } }));
+    const odds = api({
+      title: 'Odd',
+      version: '1',
+      endpoints: { odd: collection('/odd', odd.odd, { list: list(Odd), create: { takes: list(NewOdd) } }) },
+    });
+    const piece = fc.constantFrom(
+      '',
+      ' ',
+      '"',
+      '""',
+      ',',
+      '\n',
+      '\r',
+      '\r\n',
+      'a',
+      'ü',
+      '😀',
+      "'",
+      '\t',
+      '=1',
+    );
+    const any = fc.array(piece, { maxLength: 4 }).map((pieces) => pieces.join(''));
+    const rows = fc.array(fc.record({ one: fc.option(any), two: any, three: fc.option(any) }), {
+      maxLength: 6,
+    });
+    await fc.assert(
+      fc.asyncProperty(rows, fc.constantFrom('text/csv', NDJSON, 'application/cbor'), async (made, type) => {
+        const stored = made.map((row, i) => ({ id: i + 1, ...row }));
+        const from = serve(odds, { store: memoryStore(odd, { odd: stored }) });
+        const sent = await from(new Request('http://odd.test/odd', { headers: { accept: type } }));
+        const store = memoryStore(odd, {});
+        const init = { method: 'POST', headers: { 'content-type': type }, body: await sent.arrayBuffer() };
+        const response = await serve(odds, { store })(new Request('http://odd.test/odd', init));
+        expect(response.status, await response.text()).to.equal(201);
+        const plan = { entity: 'odd' } as never;
+        const plain = (row: object) => ({ ...row });
+        expect((await store.list(plan)).map(plain)).to.deep.equal(stored);
+      }),
+      { numRuns: 300 },
+    );
   });
 
   it('are stored whole or not at all, and everything that is wrong is told, by rows and lines', async () => {
