@@ -45,6 +45,7 @@ const bundle = async (contents: string, name: string): Promise<void> => {
     format: 'esm',
     target: 'es2022',
     external: ['node:*'],
+    alias: { stream: 'node:stream' },
     logLevel: 'error',
   });
 };

@@ -33,6 +33,9 @@ const CALL = {
   cargo: [{ commodity: 'Salt', weightKg: 1200.5, consignee: 'Käse & Söhne' }],
 };
 
+const POSITIONS =
+  'vesselId,at,lat,lon,speedKn,raw\r\n1,2026-03-01T06:00:00Z,54.2,10.4,11.5,\r\n2,2026-03-01T06:10:00Z,54.3,10.4,0,"AQID"\r\n';
+
 const BODIES: readonly (readonly [method: string, path: string, type: string, body: string])[] = [
   ['POST', '/vessels', 'application/json', JSON.stringify(VESSEL)],
   ['POST', '/vessels', 'application/json', JSON.stringify(VESSEL)],
@@ -59,6 +62,15 @@ const BODIES: readonly (readonly [method: string, path: string, type: string, bo
   ['PATCH', '/vessels/2', 'application/merge-patch+json', '{"name":"Renamed","notes":null}'],
   ['PATCH', '/vessels/999', 'application/merge-patch+json', '{"name":"Renamed"}'],
   ['PATCH', `/port-calls/${CALL.id}`, 'application/json', '{"status":"berthed","remarks":"Ünder way"}'],
+  ['POST', '/positions', 'text/csv', POSITIONS],
+  ['POST', '/positions', 'text/csv', `${POSITIONS},2026-03-01,x\n`],
+  [
+    'POST',
+    '/positions',
+    'application/x-ndjson',
+    '{"vesselId":1,"at":"2026-03-01T06:30:00Z","lat":1,"lon":2,"speedKn":0}\n',
+  ],
+  ['POST', '/positions', 'application/json', '[{"vesselId":1}]'],
   ['DELETE', '/vessels/999', 'application/json', ''],
 ];
 
