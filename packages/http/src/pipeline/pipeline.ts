@@ -7,7 +7,7 @@ import { checkSite, type SiteRules } from '../request/check-site.js';
 import type { Choice } from '../request/negotiate.js';
 import { type Query, readQuery } from '../request/query.js';
 import { mirroredFormat, readBody } from '../request/read-body.js';
-import { begun, readRows, type TakenRows } from '../request/read-rows.js';
+import { readRows, type TakenRows } from '../request/read-rows.js';
 import { situationOf } from '../request/situation-of.js';
 import { splitUrl } from '../request/split-url.js';
 import { pageLinks } from '../response/links.js';
@@ -116,9 +116,7 @@ export class Pipeline {
   /** The change that a request's body asks for, or its rows; null where the endpoint takes nothing. @throws {Problem} */
   async read(request: Request, { takes, takesMany }: EndpointPlan): Promise<object | TakenRows | null> {
     if (takes === null) return null;
-    return takesMany
-      ? begun(readRows(request, takes, this.#settings))
-      : readBody(request, takes, this.#settings);
+    return (takesMany ? readRows : readBody)(request, takes, this.#settings);
   }
 
   send(admitted: Admitted, { data, page, status, headers }: Sent): Promise<Response> {

@@ -28,19 +28,15 @@ export interface ServerOptions extends PipelineRules {
 /** Rows that are waited for on their caller's time, and not on that of the store. */
 const paced = (rows: TakenRows, limit: TimeLimit): TakenRows => ({
   lineOf: (row) => rows.lineOf(row),
+  end: () => rows.end(),
   async *[Symbol.asyncIterator]() {
-    const iterator = rows[Symbol.asyncIterator]();
-    try {
-      for (;;) {
-        limit.stop();
-        const { done, value } = await iterator.next();
-        limit.start();
-        if (done === true) return;
-        yield value;
-      }
-    } finally {
-      await iterator.return?.();
+    limit.stop();
+    for await (const batch of rows) {
+      limit.start();
+      yield batch;
+      limit.stop();
     }
+    limit.start();
   },
 });
 
@@ -139,7 +135,9 @@ export class Server {
       return problem;
     };
     const limit = new TimeLimit(answering, late);
-    const work = this.#do(exchange, isRows(change) ? paced(change, limit) : change);
+    const work = isRows(change)
+      ? this.#do(exchange, paced(change, limit)).finally(() => change.end())
+      : this.#do(exchange, change);
     const { data, page, created } = await limit.race(work);
     const status = endpoint.operation === 'create' ? 201 : 200;
     return this.#pipeline.send(admitted, {

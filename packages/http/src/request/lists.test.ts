@@ -70,7 +70,7 @@ const fleets = api({
 });
 
 const open = (options: Partial<ServeOptions<typeof fleets.endpoints, never>> = {}) => {
-  const { log, told: logged } = keepingLog();
+  const { log } = keepingLog();
   const store = memoryStore(db, { fleet: [{ id: 7, name: 'East' }] });
   const handle = serve(fleets, { store, log, ...options });
   const ask = async (path: string, type: string, body: BodyInit) => {
@@ -87,7 +87,7 @@ const open = (options: Partial<ServeOptions<typeof fleets.endpoints, never>> = {
   };
   const names = async () =>
     (await store.list({ entity: 'boat' } as never)).map((row) => (row as { name: string }).name);
-  return { ask, names, store, logged };
+  return { ask, names, store };
 };
 
 const told = (errors: readonly { pointer: string; code: string; line?: number }[]) =>
@@ -278,6 +278,37 @@ describe('lists that are taken', () => {
     });
     expect((await ask('/boats', NDJSON, lines(boat('A'), boat('B'), boat('C')))).status).to.equal(201);
     expect(await names()).to.deep.equal(['A', 'C']);
+  });
+
+  it('that are not wanted are not read to their end', async () => {
+    const endless = () => {
+      let isCancelled = false;
+      const body = new ReadableStream<Uint8Array>({
+        pull: async (controller) => {
+          controller.enqueue(new TextEncoder().encode(lines(boat('A')).repeat(50)));
+          await new Promise((resolve) => setTimeout(resolve, 1));
+        },
+        cancel: () => {
+          isCancelled = true;
+        },
+      });
+      return { body, isCancelled: () => isCancelled };
+    };
+    const { store } = open();
+    const handle = serve(fleets, { store, handlers: { 'boats.create': () => undefined } });
+    // Its parent is not there; its handler looks at none of them.
+    for (const [path, status] of [
+      ['/fleets/8/boats', 404],
+      ['/boats', 201],
+    ] as const) {
+      const { body, isCancelled } = endless();
+      const init = { method: 'POST', headers: { 'content-type': NDJSON }, body, duplex: 'half' };
+      const response = await handle(new Request(`http://fleets.test${path}`, init as RequestInit));
+      expect(response.status, path).to.equal(status);
+      await new Promise((resolve) => setTimeout(resolve, 20));
+      expect(isCancelled(), path).to.equal(true);
+    }
+    expect(await store.count('boat')).to.equal(0);
   });
 
   it('are received whole by those who keep their own routes, up to a limit', async () => {

@@ -13,6 +13,8 @@ const BATCH = 1000;
 export interface TakenRows extends AsyncIterable<readonly object[]> {
   /** The line of a row by its place, from 0, as long as it is one of the last; undefined where it has none. */
   lineOf(row: number): number | undefined;
+  /** Lets go of what was not read of them. */
+  end(): void;
 }
 
 /** Reads a list batch by batch; once something is wrong with it, only what else is wrong. */
@@ -25,17 +27,40 @@ class RowReading implements TakenRows {
   #lines: readonly (number | undefined)[] = [];
   #first = 0;
 
+  readonly #batches: AsyncGenerator<readonly object[]>;
+  #begun: IteratorResult<readonly object[]> | null = null;
+
   constructor(request: Request, plan: InputPlan, settings: Settings) {
     this.#request = request;
     this.#plan = plan;
     this.#settings = settings;
+    this.#batches = this.#read();
+  }
+
+  /** Reads the first of them: what is wrong with a short list is found before anything is done. */
+  async begin(): Promise<this> {
+    this.#begun = await this.#batches.next();
+    return this;
   }
 
   lineOf(row: number): number | undefined {
     return this.#lines[row - this.#first];
   }
 
+  end(): void {
+    // Whether that succeeds makes no difference to anybody.
+    this.#batches.return(undefined).catch(() => undefined);
+  }
+
   async *[Symbol.asyncIterator](): AsyncGenerator<readonly object[]> {
+    const first = this.#begun;
+    this.#begun = null;
+    if (first?.done === true) return;
+    if (first !== null) yield first.value;
+    yield* this.#batches;
+  }
+
+  async *#read(): AsyncGenerator<readonly object[]> {
     let batch: object[] = [];
     let lines: (number | undefined)[] = [];
     let row = 0;
@@ -97,12 +122,13 @@ class RowReading implements TakenRows {
 }
 
 /**
- * The rows that a request brings, by an endpoint's input: read while they arrive, in batches.
+ * The rows that a request brings, by an endpoint's input: read while they arrive, in batches. The first of them are read
+ * already.
  *
- * @throws {Problem} 400, 408, 413, 415 or 422 while they are read, with everything that is wrong, by rows and lines
+ * @throws {Problem} 400, 408, 413, 415 or 422, also while they are read, with everything that is wrong, by rows and lines
  */
-export const readRows = (request: Request, takes: InputPlan, settings: Settings): TakenRows =>
-  new RowReading(request, takes, settings);
+export const readRows = (request: Request, takes: InputPlan, settings: Settings): Promise<TakenRows> =>
+  new RowReading(request, takes, settings).begin();
 
 /**
  * All rows that a request brings.
@@ -121,27 +147,12 @@ export const allRows = async (rows: TakenRows, { limits }: Settings): Promise<re
 
 /** Whether many rows are taken, and not one change. */
 export const isRows = (taken: object | null): taken is TakenRows =>
-  taken !== null && Symbol.asyncIterator in taken && 'lineOf' in taken;
-
-/** The same rows, of which the first are read: what is wrong with a short list is found before anything is done. */
-export const begun = async (rows: TakenRows): Promise<TakenRows> => {
-  const iterator = rows[Symbol.asyncIterator]();
-  const first = await iterator.next();
-  return {
-    lineOf: (row) => rows.lineOf(row),
-    async *[Symbol.asyncIterator]() {
-      try {
-        for (let step = first; step.done !== true; step = await iterator.next()) yield step.value;
-      } finally {
-        await iterator.return?.();
-      }
-    },
-  };
-};
+  taken !== null && Symbol.asyncIterator in taken;
 
 /** Rows from anywhere, in batches. */
 export const inBatches = (source: Iterable<object> | AsyncIterable<object>): TakenRows => ({
   lineOf: () => undefined,
+  end: () => undefined,
   async *[Symbol.asyncIterator]() {
     let batch: object[] = [];
     for await (const row of source) {
