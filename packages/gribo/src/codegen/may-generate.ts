@@ -7,13 +7,14 @@ export type Made = (...given: readonly unknown[]) => unknown;
  * Makes a function of text.
  *
  * @returns null where the platform forbids it: always, or once its modules are loaded
- * @throws {SyntaxError} where the text is no function's
+ * @throws {SyntaxError} where the text is no function's, or what else making it may come to
  */
 export const functionOf = (parameters: readonly string[], source: string): Made | null => {
   try {
     return new Function(...parameters, source) as Made;
   } catch (error) {
-    if (error instanceof SyntaxError) throw error;
+    // Where it was allowed before, only this says that it is not any more.
+    if (allowed === true && !(error instanceof EvalError)) throw error;
     allowed = false;
     return null;
   }

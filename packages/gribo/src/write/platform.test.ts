@@ -68,6 +68,19 @@ describe('a platform', () => {
     ]);
   });
 
+  it('that fails otherwise while it makes code says so, and is not taken for one that forbids it', () => {
+    const found = run(`
+      const early = writer(list(Thing));
+      const { Function } = globalThis;
+      globalThis.Function = function () { throw new RangeError('too much') };
+      let message = '';
+      try { early.json(rows) } catch (error) { message = String(error) }
+      globalThis.Function = Function;
+      print([message, writer(list(Thing)).engine]);
+    `);
+    expect(found).to.deep.equal(['RangeError: too much', 'generated']);
+  });
+
   it('that forbids generated code gets the interpreter, and a clear error where code is insisted on', () => {
     const found = run(
       `
