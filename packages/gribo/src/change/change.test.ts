@@ -38,6 +38,15 @@ describe('a change plan', () => {
     vessels: [{ name: 'A', portCalls: calls }, { name: 'B' }, { name: 'C', portCalls: [calls[0]] }],
   };
 
+  it('makes many rows in one step, and asks for no key that nobody needs', () => {
+    const changes = [{ name: 'One' }, { name: 'Two' }];
+    const { steps } = planChange(stock, { operation: 'create', entity: 'pilot', changes });
+    expect(steps).to.have.length(1);
+    expect(steps[0]).to.deep.include({ kind: 'insert', entity: 'pilot', rows: changes, needs: [] });
+    const [one] = planChange(stock, { operation: 'create', entity: 'pilot', change: { name: 'One' } }).steps;
+    expect(one).to.deep.include({ needs: ['id'] });
+  });
+
   it('makes all rows of one entity and level in one step, and says which keys flow where', () => {
     expect(
       told(planChange(stock, { operation: 'create', entity: 'operator', change: nested })),

@@ -44,10 +44,10 @@ class ChangePlanner {
     return linked;
   }
 
-  /** The steps, each with what the others need of it. */
-  steps(root: number, key: readonly string[]): readonly ChangeStep[] {
+  /** The steps, each with what the others need of it, and whoever runs them of the root. */
+  steps(root: number, wanted: readonly string[]): readonly ChangeStep[] {
     const needs = this.#steps.map(() => new Set<string>());
-    for (const name of key) needs[root]?.add(name);
+    for (const name of wanted) needs[root]?.add(name);
     const need = ({ from }: Flow): void => {
       const step = this.#steps[from.step];
       // What an update leaves as it is comes from the row that was found for it.
@@ -207,13 +207,14 @@ const planOf = (
   operation: ChangePlan['operation'],
   entity: string,
   root: number,
+  needs: readonly string[],
 ): ChangePlan =>
   freeze({
     kind: 'changePlan',
     operation,
     entity,
     root,
-    steps: planner.steps(root, planner.linked(entity).entity.key),
+    steps: planner.steps(root, needs),
   });
 
 const keyValues = (key: readonly string[], values: readonly unknown[]): Values =>
@@ -222,7 +223,7 @@ const keyValues = (key: readonly string[], values: readonly unknown[]): Values =
 /** What is to be changed. */
 export type WantedChange =
   | { readonly operation: 'create'; readonly entity: string; readonly change: object }
-  /** Many rows at once; the plan's own row is none of them. */
+  /** Many rows at once. Nobody asks for their keys. */
   | { readonly operation: 'create'; readonly entity: string; readonly changes: readonly object[] }
   | {
       readonly operation: 'amend';
@@ -246,14 +247,14 @@ export type WantedChange =
 export const planChange = (model: LinkedEntities, wanted: WantedChange): ChangePlan => {
   const planner = new ChangePlanner(model);
   const { operation, entity } = wanted;
+  const { key } = planner.linked(entity).entity;
   if (operation === 'create') {
     const changes = 'changes' in wanted ? wanted.changes : [wanted.change];
     const made = planner.insert(entity, changes as readonly Change[], [], null);
-    return planOf(planner, operation, entity, made);
+    return planOf(planner, operation, entity, made, 'changes' in wanted ? [] : key);
   }
-  const { key } = planner.linked(entity).entity;
   const found = planner.find(entity, key, keyValues(key, wanted.key), [], null);
   if (operation === 'amend') planner.amend(entity, found, wanted.change as Change, null);
   else planner.remove(entity, found);
-  return planOf(planner, operation, entity, found);
+  return planOf(planner, operation, entity, found, key);
 };
