@@ -1,7 +1,8 @@
 import { decode, encode, Tokenizer } from 'cborg';
 import { type Format, MalformedBody } from './format.js';
+import { gathered } from './gathered.js';
 import { PartCount } from './part-count.js';
-import { gathered, wholeList } from './whole-list.js';
+import { wholeList } from './whole-list.js';
 
 /** The value as JSON would have it: maps become objects without a prototype, bytes become base64. */
 const jsonReady = (value: unknown, levels: number): unknown => {

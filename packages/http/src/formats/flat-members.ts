@@ -20,21 +20,29 @@ const parsedRows = (name: string, text: string, limits: BodyLimits): unknown => 
 /** Texts by dotted names; null: the cell is there, and nothing is in it. */
 export type Cells = Map<string, string | null>;
 
+/** How cells are taken. */
+interface Taking {
+  readonly limits: BodyLimits;
+  /** Whether an empty text is nothing where there may be none: a form has no other way to say it. */
+  readonly emptyIsNull: boolean;
+}
+
 /** Takes the fields of an input out of the cells; what is left is unknown. */
-const take = (fields: readonly InputField[], prefix: string, cells: Cells, limits: BodyLimits): Members => {
+const take = (fields: readonly InputField[], prefix: string, cells: Cells, taking: Taking): Members => {
   const made = Object.create(null) as Members;
   for (const { name, node } of fields) {
     const full = prefix + name;
     const text = cells.get(full);
     if (node.kind === 'set') {
+      const isNothing = text === null || (text === '' && taking.emptyIsNull);
       // Nothing is null where that may be, and anywhere else it is as if the member were left out.
-      if (text === null && node.column.nullable) made[name] = null;
+      if (isNothing && node.column.nullable) made[name] = null;
       else if (text != null) made[name] = text;
     } else if (node.kind === 'nestedInput' && node.link.kind === 'toMany') {
-      if (text != null) made[name] = parsedRows(full, text, limits);
+      if (text != null) made[name] = parsedRows(full, text, taking.limits);
     } else {
       const inner = node.kind === 'inputGroup' ? node.fields : node.input.fields;
-      const members = take(inner, `${full}.`, cells, limits);
+      const members = take(inner, `${full}.`, cells, taking);
       if (Object.keys(members).length > 0) made[name] = members;
     }
     cells.delete(full);
@@ -47,8 +55,8 @@ const take = (fields: readonly InputField[], prefix: string, cells: Cells, limit
  *
  * @param cells what is known of them is taken out
  */
-export const flatMembers = (plan: InputPlan, cells: Cells, limits: BodyLimits): Members => {
-  const members = take(plan.fields, '', cells, limits);
+export const flatMembers = (plan: InputPlan, cells: Cells, taking: Taking): Members => {
+  const members = take(plan.fields, '', cells, taking);
   for (const [name, value] of cells) members[name] = value;
   return members;
 };

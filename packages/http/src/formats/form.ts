@@ -1,5 +1,4 @@
 import { pointerPart } from 'gribo';
-import type { InputField } from 'gribo/kit';
 import { type Cells, flatMembers } from './flat-members.js';
 import { type Format, MalformedBody, textOf } from './format.js';
 import { PartCount } from './part-count.js';
@@ -19,8 +18,8 @@ const decoded = (text: string): string => {
 };
 
 /** The names and values of a form (WHATWG URL, section 5). */
-const pairsOf = (text: string, parts: PartCount): Map<string, string> => {
-  const pairs = new Map<string, string>();
+const pairsOf = (text: string, parts: PartCount): Cells => {
+  const pairs: Cells = new Map();
   for (let start = 0; start <= text.length; ) {
     const next = text.indexOf('&', start);
     const end = next === -1 ? text.length : next;
@@ -36,21 +35,6 @@ const pairsOf = (text: string, parts: PartCount): Map<string, string> => {
   return pairs;
 };
 
-/** An empty field stands for null where there may be none: a form has no other way to say it. */
-const withNothing = (fields: readonly InputField[], pairs: Map<string, string>): Cells => {
-  const cells: Cells = new Map(pairs);
-  const walk = (inner: readonly InputField[], prefix: string): void => {
-    for (const { name, node } of inner) {
-      const full = prefix + name;
-      if (node.kind === 'inputGroup') walk(node.fields, `${full}.`);
-      else if (node.kind === 'nestedInput') walk(node.input.fields, `${full}.`);
-      else if (node.column.nullable && cells.get(full) === '') cells.set(full, null);
-    }
-  };
-  walk(fields, '');
-  return cells;
-};
-
 /**
  * What HTML forms send (`application/x-www-form-urlencoded`), for requests: dotted names for groups
  * and to-one rows, JSON text for to-many rows, an empty value for null where there may be none.
@@ -62,6 +46,6 @@ export const form: Format = {
   isFlat: true,
   read: (body, reader) => {
     const pairs = pairsOf(textOf(spaced(body)), new PartCount(reader.limits.items));
-    return reader.object(flatMembers(reader.plan, withNothing(reader.plan.fields, pairs), reader.limits));
+    return reader.object(flatMembers(reader.plan, pairs, { limits: reader.limits, emptyIsNull: true }));
   },
 };

@@ -1,7 +1,8 @@
 import type { BodyLimits } from 'gribo';
 import { ParseFailure, parseJson } from 'gribo/kit';
 import { type Format, MalformedBody, textOf } from './format.js';
-import { gathered, wholeList } from './whole-list.js';
+import { gathered } from './gathered.js';
+import { wholeList } from './whole-list.js';
 
 /** The value of a JSON text. Its size bounds how much is in it; each row is held to the other limits. */
 const parsed = (body: Uint8Array, { depth }: BodyLimits): unknown => {

@@ -1,4 +1,5 @@
 import { MalformedBody } from './format.js';
+import { joined } from './gathered.js';
 
 const NEWLINE = 10;
 
@@ -17,8 +18,7 @@ export async function* linesOf(body: AsyncIterable<Uint8Array>, longest: number)
     parts.push(part);
   };
   const whole = (): Uint8Array => {
-    const [only] = parts;
-    const line = parts.length === 1 && only !== undefined ? only : Buffer.concat(parts);
+    const line = joined(parts);
     parts = [];
     size = 0;
     return line;

@@ -1,5 +1,5 @@
 import { pipeline, Readable } from 'node:stream';
-import { type CastingContext, CsvError, type Info, parse } from 'csv-parse';
+import { type CastingContext, CsvError, parse } from 'csv-parse';
 import { parse as parseAgain } from 'csv-parse/sync';
 import { pointerPart, type Reader } from 'gribo';
 import { type Cells, flatMembers } from './flat-members.js';
@@ -9,7 +9,6 @@ import { MalformedBody, type RowRead } from './format.js';
 interface Parsed {
   readonly record: readonly string[];
   readonly raw: string;
-  readonly info: Info;
 }
 
 /** What both ways of reading have in common. */
@@ -19,12 +18,15 @@ const LINE_END = /\r\n|\n|\r/g;
 
 async function* textsOf(body: AsyncIterable<Uint8Array>): AsyncGenerator<string> {
   const decoder = new TextDecoder('utf-8', { fatal: true });
-  try {
-    for await (const chunk of body) yield decoder.decode(chunk, { stream: true });
-    yield decoder.decode();
-  } catch (error) {
-    throw error instanceof TypeError ? new MalformedBody({ name: 'utf8' }) : error;
-  }
+  const decoded = (...part: Parameters<typeof decoder.decode>): string => {
+    try {
+      return decoder.decode(...part);
+    } catch {
+      throw new MalformedBody({ name: 'utf8' });
+    }
+  };
+  for await (const chunk of body) yield decoded(chunk, { stream: true });
+  yield decoded();
 }
 
 const malformed = (error: unknown, line: number): unknown => {
@@ -75,7 +77,6 @@ export async function* readCsv(
   const parser = parse({
     ...GRAMMAR,
     bom: true,
-    info: true,
     raw: true,
     max_record_size: reader.limits.bytes,
   });
@@ -96,7 +97,7 @@ export async function* readCsv(
       if (record.length === 1 && record[0] === '' && names.length > 1) continue;
       if (record.length !== names.length) throw new MalformedBody({ name: 'cells', line: at });
       const cells = cellsOf(names, withNothing(record, raw), told);
-      const members = flatMembers(reader.plan, cells, reader.limits);
+      const members = flatMembers(reader.plan, cells, { limits: reader.limits, emptyIsNull: false });
       for (const name of cells.keys()) told.add(name);
       yield { result: reader.object(members), line: at };
     }

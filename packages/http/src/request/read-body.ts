@@ -10,8 +10,9 @@ import {
 } from 'gribo';
 import { bareIssue, type InputPlan, spoken } from 'gribo/kit';
 import { type Format, MalformedBody } from '../formats/format.js';
+import { gathered } from '../formats/gathered.js';
 import { Problem } from '../problems/problem.js';
-import type { Limits, Settings } from '../settings/settings.js';
+import type { Settings } from '../settings/settings.js';
 import { chunksOf } from './chunks-of.js';
 
 /** Whether a format reads what is taken: one row, or a list. */
@@ -84,14 +85,6 @@ export const mirroredFormat = (request: Request, formats: readonly Format[]): Fo
   return formats.find(({ mediaTypes }) => parsed !== null && mediaTypes.includes(parsed.type)) ?? null;
 };
 
-/** The bytes of a body that is read as a whole: no more of them than the limit and no later. */
-const bytesOf = async (request: Request, { body: most, receiving }: Limits): Promise<Uint8Array> => {
-  const chunks: Uint8Array[] = [];
-  for await (const chunk of chunksOf(request, { most, receiving, each: null })) chunks.push(chunk);
-  const [only] = chunks;
-  return chunks.length === 1 && only !== undefined ? only : Buffer.concat(chunks);
-};
-
 /** The issue for a body that a format could not read, or would not: it is too large or too deep. */
 export const issueOf = ({ path, reason }: MalformedBody, { items, depth }: BodyLimits): BareIssue => {
   if (reason.name === 'items') return bareIssue(path, 'limit', { limits: { items } });
@@ -141,7 +134,8 @@ export const readerFor = (plan: InputPlan, format: Format, settings: Settings): 
  */
 export const readBody = async (request: Request, plan: InputPlan, settings: Settings): Promise<object> => {
   const format = sentFormat(request, settings.formats, false);
-  const body = await bytesOf(request, settings.limits);
+  const { body: most, receiving } = settings.limits;
+  const body = await gathered(chunksOf(request, { most, receiving, each: null }));
   const { say } = settings;
   const reading = readerFor(plan, format, settings);
   const got = asResult(() => format.read?.(body, reading) ?? { ok: false, issues: [] }, reading.limits, say);
