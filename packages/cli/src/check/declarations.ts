@@ -1,14 +1,17 @@
 import { readFileSync } from 'node:fs';
-import { dirname, relative, resolve } from 'node:path';
+import { dirname, relative, resolve, sep } from 'node:path';
 import { build } from 'esbuild';
 
 /** Where something is declared. */
 export interface Declared {
-  /** The file, from the current folder. */
+  /** The file, from the current folder, as a URI. */
   readonly uri: string;
   /** From 1. */
   readonly line: number;
 }
+
+/** A file as a URI, from the current folder (SARIF 2.1.0, section 3.4.3). */
+const uriOf = (file: string): string => encodeURI(relative(process.cwd(), file).split(sep).join('/'));
 
 interface Source {
   readonly uri: string;
@@ -30,7 +33,7 @@ const sourcesOf = async (configPath: string): Promise<readonly Source[]> => {
   });
   return Object.keys(metafile.inputs).map((path) => {
     const file = resolve(dirname(configPath), path);
-    return { uri: relative(process.cwd(), file), text: readFileSync(file, 'utf8') };
+    return { uri: uriOf(file), text: readFileSync(file, 'utf8') };
   });
 };
 
@@ -106,6 +109,6 @@ class Declarations {
  */
 export const declarationsOf = async (configPath: string): Promise<(place: string) => Declared> => {
   const declarations = new Declarations(await sourcesOf(configPath));
-  const config = { uri: relative(process.cwd(), configPath), line: 1 };
+  const config = { uri: uriOf(configPath), line: 1 };
   return (place) => declarations.find(place) ?? config;
 };

@@ -1,8 +1,8 @@
 import { readFile } from 'node:fs/promises';
 import { extname } from 'node:path';
 import { inspect } from 'node:util';
-import { receive } from '@gribo/http';
-import { type Api, type Issue, type ReadResult, reader } from 'gribo';
+import { type Format, type Received, receive, standardFormats } from '@gribo/http';
+import { type Issue, type ReadResult, reader } from 'gribo';
 import { type ChangePlan, type EndpointPlan, type LinkedEntities, planChange } from 'gribo/kit';
 import { parse } from 'json-source-map';
 import { pickEndpoint } from '../asked/pick-endpoint.js';
@@ -95,37 +95,42 @@ type Read = object | readonly object[];
 
 const isMany = (read: Read): read is readonly object[] => Array.isArray(read);
 
-const TYPES: Readonly<Record<string, string>> = {
-  '.csv': 'text/csv',
-  '.ndjson': 'application/x-ndjson',
-  '.jsonl': 'application/x-ndjson',
+/** The media type of a file, by its ending: a format's name, or the end of one of its media types. Else JSON. */
+const typeOf = (file: string | undefined, formats: readonly Format[]): string => {
+  const ending = extname(file ?? '').slice(1);
+  const format = formats.find(
+    ({ name, mediaTypes }) =>
+      ending !== '' && (name === ending || mediaTypes.some((type) => type.endsWith(`/${ending}`))),
+  );
+  return format?.mediaTypes[0] ?? 'application/json';
 };
+
+/** Endpoints are named by text here: what the compiler knows of an API's own names is not asked for. */
+const receiveAny = receive as unknown as (
+  api: GriboConfig['api'],
+  name: string,
+  request: Request,
+  options: { readonly audience: string | null; readonly formats: readonly Format[] },
+) => Promise<Received<readonly object[]>>;
 
 /** Reads a list as it would be read over HTTP, by what its file is called. */
 const readList = async (
-  { api, formats }: GriboConfig,
-  name: string,
+  { api, formats = standardFormats }: GriboConfig,
+  { name, audiences }: EndpointPlan,
   body: Buffer<ArrayBuffer>,
   file: string | undefined,
 ): Promise<ReadResult<readonly object[]>> => {
-  const type = TYPES[extname(file ?? '')] ?? 'application/json';
-  const request = new Request('http://127.0.0.1/', {
-    method: 'POST',
-    headers: { 'content-type': type },
-    body,
-  });
-  const audience = api.plan.endpoints.find((one) => one.name === name)?.audiences?.[0] ?? null;
-  const got = await receive(api as Api<unknown>, name as never, request, {
-    audience: audience as never,
-    ...(formats === undefined ? {} : { formats }),
-  });
-  if (got.ok) return { ok: true, value: got.value as unknown as readonly object[] };
-  const { errors = [], detail } = (await got.response.json()) as {
-    errors?: readonly Issue[];
-    detail: string;
+  const headers = { 'content-type': typeOf(file, formats) };
+  const request = new Request('http://127.0.0.1/', { method: 'POST', headers, body });
+  // Who may send it is another question than what is in it.
+  const got = await receiveAny(api, name, request, { audience: audiences?.[0] ?? null, formats });
+  if (got.ok) return { ok: true, value: got.value };
+  const { errors, detail } = (await got.response.json()) as {
+    readonly errors?: readonly Issue[];
+    readonly detail: string;
   };
-  const issues = errors.length > 0 ? errors : [{ pointer: '', code: 'syntax' as const, message: detail }];
-  return { ok: false, issues };
+  // A body of no format that is read has no place that is wrong.
+  return { ok: false, issues: errors ?? [{ pointer: '', code: 'syntax', message: detail }] };
 };
 
 /** What a store would do for a change: of one that is amended, the path says which row. */
@@ -136,6 +141,11 @@ const planOf = (config: GriboConfig, { takes, entity }: EndpointPlan, change: Re
   return takes?.amends === true
     ? planChange(model, { operation: 'amend', entity: entity.name, key: [], change })
     : planChange(model, { operation: 'create', entity: entity.name, change });
+};
+
+const doneTo = ({ takes, takesMany }: EndpointPlan): string => {
+  if (takesMany) return 'stored as rows of';
+  return takes?.amends === true ? 'changed of a' : 'stored as a';
 };
 
 /** Shows what a body would change, or what is wrong with it under its lines. */
@@ -150,7 +160,7 @@ export const tryBody = async (
   if (takes === null) throw new Mistake(`${name} takes no body.`);
   const body = await bodyFrom(options.body);
   const got: ReadResult<Read> = endpoint.takesMany
-    ? await readList(config, name, body, options.body)
+    ? await readList(config, endpoint, body, options.body)
     : reader({ plan: takes, fields: null } as Parameters<typeof reader>[0]).json(body);
   const { colours } = screen;
   if (options.json === true) {
@@ -169,11 +179,7 @@ export const tryBody = async (
           breakLength: screen.width,
         }),
       );
-      screen.print(
-        colours.dim(
-          `\nwhat would be ${takes.amends ? 'changed of a' : endpoint.takesMany ? 'stored as rows of' : 'stored as a'} ${entity.name}, in these steps:\n`,
-        ),
-      );
+      screen.print(colours.dim(`\nwhat would be ${doneTo(endpoint)} ${entity.name}, in these steps:\n`));
       for (const line of stepLines(planOf(config, endpoint, got.value)))
         screen.print(cutTo(line, screen.width));
     } else showIssues(screen, body.toString('utf8'), got.issues);

@@ -403,6 +403,18 @@ describe('openApi', () => {
     });
   });
 
+  it('calls each operation by a plain name of its own', () => {
+    const read = collection('/a', db.crate, {
+      read: shape(db.crate, ({ id }) => ({ id }), { name: 'Only' }),
+    });
+    const other = collection('/b', db.crate, {
+      read: shape(db.crate, ({ id }) => ({ id }), { name: 'Only' }),
+    });
+    const odd = api({ title: 'Odd', version: '1', endpoints: { 'odd things': read, odd_things: other } });
+    const ids = ['/a/{id}', '/b/{id}'].map((path) => operation(openApi(odd), path, 'get')['operationId']);
+    expect(ids).to.deep.equal(['odd_things.read', 'odd_things.read.2']);
+  });
+
   it('describes what a 415 names, and where a deprecated list leads', () => {
     const document = openApi(store);
     const named = (path: string, method: string, code: string): readonly string[] => {

@@ -1,7 +1,10 @@
 import { WHOLE } from '../values/patterns.js';
 
 /** Any digits, so many of them. */
-const digits = (count: number): string => (count === 0 ? '' : count === 1 ? '\\d' : `\\d{${count}}`);
+const digits = (count: number): string => {
+  if (count === 0) return '';
+  return count === 1 ? '\\d' : `\\d{${count}}`;
+};
 
 const oneDigit = (from: number, to: number): string => {
   if (from === to) return String(from);

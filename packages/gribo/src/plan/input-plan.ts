@@ -39,7 +39,7 @@ export interface InputPlan {
   readonly fixed: readonly string[];
 }
 
-/** Many rows, each read by one input. */
+/** Many rows, each read by one input: a list as one that is sent, of what comes in. */
 export interface InputListPlan {
   readonly kind: 'list';
   readonly shape: InputPlan;

@@ -1,4 +1,5 @@
 import type { Contract, ContractEndpoint } from '../../contract/contract.js';
+import { plainName } from '../../contract/make/shape-catalog.js';
 import type { JsonValue } from '../../plan/declared.js';
 import type { EndpointExamples } from '../../sample/examples-of.js';
 import type { JsonSchema } from '../kinds.js';
@@ -96,16 +97,17 @@ const tagsOf = (endpoints: readonly ContractEndpoint[]): readonly JsonSchema[] =
   return [...about].map(([name, entity]) => ({ name, description: `Endpoints about ${entity} rows.` }));
 };
 
-/** A name for each endpoint that may stand in a URL, as tools ask of it: its own, where that may. */
+/** A plain name for each endpoint, for tools put them into URLs and programs: its own, where that is one. */
 const operationIds = (endpoints: readonly ContractEndpoint[]): ReadonlyMap<string, string> => {
-  const ids = new Map<string, string>();
-  for (const { name } of endpoints) {
-    const plain = name.replaceAll(/[^\w.~-]+/g, '-');
+  const taken = new Set<string>();
+  const idOf = (name: string): string => {
+    const plain = plainName(name);
     let id = plain;
-    for (let n = 2; [...ids.values()].includes(id); n++) id = `${plain}.${n}`;
-    ids.set(name, id);
-  }
-  return ids;
+    for (let n = 2; taken.has(id); n++) id = `${plain}.${n}`;
+    taken.add(id);
+    return id;
+  };
+  return new Map(endpoints.map(({ name }) => [name, idOf(name)]));
 };
 
 /** Writes one document. */

@@ -6,7 +6,6 @@ import type {
   ContractVariant,
 } from '../../contract/contract.js';
 import { plainName } from '../../contract/make/shape-catalog.js';
-
 import type { EndpointExamples } from '../../sample/examples-of.js';
 import { type JsonSchema, valueSchema } from '../kinds.js';
 import { namesReference } from '../names-reference.js';
@@ -212,18 +211,14 @@ const takenOne = (takes: string, format: DescribedFormat, { contract, refTo }: B
 };
 
 /** What is taken, by media type. */
-export const takenContent = (
-  takes: string,
-  { name, ...endpoint }: ContractEndpoint,
-  context: BodyContext,
-): JsonSchema => {
+export const takenContent = (takes: string, endpoint: ContractEndpoint, context: BodyContext): JsonSchema => {
   const takesMany = endpoint.takesMany === true;
-  const taken = context.examples[name]?.taken;
+  const taken = context.examples[endpoint.name]?.taken;
   const example = namesReference(taken) ? undefined : taken;
   const content = context.formats.flatMap((format) => {
     if ((takesMany ? format.readRows : format.read) === undefined) return [];
     return [...format.mediaTypes, ...(takesMany ? [] : (format.alsoReads ?? []))].map((type) => {
-      const shown = type.endsWith('/json') || type.endsWith('+json') ? example : undefined;
+      const shown = format.onlyLists !== true && type.endsWith('json') ? example : undefined;
       const media = takesMany ? takenRows(takes, format, context) : takenOne(takes, format, context);
       return [type, { ...media, ...(shown === undefined ? {} : { example: shown }) }] as const;
     });
