@@ -174,7 +174,7 @@ const someLists: Described = {
     audiences: ['writer'],
     endpoints: {
       lines: collection('/lines', lists.line, {
-        list: wrap(list(Line), (content) => ({ data: content, meta: { kind: constant('lines') } })) as never,
+        list: wrap(list(Line), (content) => ({ data: content, meta: { kind: constant('lines') } })),
         create: { takes: list(NewLine) },
         filters: (l) => ({ level: equals(l.level) }),
       }),

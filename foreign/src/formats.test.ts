@@ -1,4 +1,4 @@
-import { csv, serve } from '@gribo/http';
+import { serve } from '@gribo/http';
 import { expect } from 'chai';
 import {
   api,
@@ -75,15 +75,9 @@ const office = api({
     any: collection('/any', odd.odd, { list: list(Any) }),
   },
 });
-const handle = serve(office, { store: memoryStore(odd, { odd: rows }), formats: [csv()] });
-const ask = async (
-  path: string,
-  accept: string,
-  formats?: Parameters<typeof serve>[1]['formats'],
-): Promise<Response> => {
-  const served = formats === undefined ? serve(office, { store: memoryStore(odd, { odd: rows }) }) : handle;
-  return served(new Request(`http://odd.test${path}`, { headers: { accept } }));
-};
+const handle = serve(office, { store: memoryStore(odd, { odd: rows }) });
+const ask = (path: string, accept: string): Promise<Response> =>
+  handle(new Request(`http://odd.test${path}`, { headers: { accept } }));
 
 const shown = rows.map(({ id, one, two }) => ({ id, one, two }));
 const cells = [['id', 'one', 'two'], ...rows.map(({ id, one, two }) => [String(id), one, two ?? ''])];
@@ -97,7 +91,7 @@ describe('formats, read by parsers of others', () => {
     if (papa === null) return this.skip();
     const sent = await (await ask('/rows', 'text/csv')).text();
     const { data, errors } = papa.default.parse(sent, { newline: '\r\n', delimiter: ',' });
-    expect(errors).to.deep.equal([{ type: 'Quotes' }].slice(1));
+    expect(errors).to.deep.equal([]);
     expect(data.slice(0, -1)).to.deep.equal(cells);
     counted('rows of CSV, read by papaparse', cells.length);
   });

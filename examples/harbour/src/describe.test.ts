@@ -3,25 +3,17 @@ import { fileURLToPath } from 'node:url';
 import { serve, standardFormats } from '@gribo/http';
 import { createConfig, lintFromString } from '@redocly/openapi-core';
 import { Validator } from '@seriousme/openapi-schema-validator';
-import { Ajv2020, type ValidateFunction } from 'ajv/dist/2020.js';
-import addFormats from 'ajv-formats';
+import type { ValidateFunction } from 'ajv/dist/2020.js';
 import { expect } from 'chai';
 import { jsonSchema, memoryStore, openApi, type Store, samples } from 'gribo';
 import { answers, type EndpointPlan } from 'gribo/kit';
+import { ajvOf } from '../../../packages/gribo/src/testing/ajv.js';
 import config from '../gribo.config.js';
 import { harbour } from './api.js';
 import { db } from './model.js';
 import { harbourStore } from './store.js';
 
 type Body = Parameters<typeof jsonSchema>[0];
-
-const ajvOf = (): Ajv2020 => {
-  const ajv = new Ajv2020({ strict: true, strictTypes: false, allowUnionTypes: true });
-  // Both ways of importing it, whatever the loader makes of the package.
-  const add = (addFormats as unknown as { default?: unknown }).default ?? addFormats;
-  (add as (to: Ajv2020) => void)(ajv);
-  return ajv;
-};
 
 describe('the OpenAPI document of the harbour', function () {
   this.timeout(60_000);
