@@ -1,7 +1,13 @@
 export { cbor } from './formats/cbor.js';
 export { type CsvOptions, csv } from './formats/csv.js';
 export { form } from './formats/form.js';
-export { type Format, MalformedBody, type OutgoingBody, type OutgoingRows } from './formats/format.js';
+export {
+  type Format,
+  MalformedBody,
+  type OutgoingBody,
+  type OutgoingRows,
+  type RowRead,
+} from './formats/format.js';
 export { json } from './formats/json.js';
 export { ndjson } from './formats/ndjson.js';
 export { type XmlOptions, xml } from './formats/xml.js';
