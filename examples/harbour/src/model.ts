@@ -6,6 +6,8 @@ import {
   decimal,
   entity,
   integer,
+  type Model,
+  type ModelOf,
   model,
   oneOf,
   real,
@@ -116,7 +118,7 @@ const positionReport = entity('positionReport', {
 });
 
 /** The entities of the Merrow Harbour Office and their links. */
-export const db = model(
+const harbour = model(
   { operator, vessel, quay, berth, pilot, portCall, cargoItem, pilotage, positionReport },
   {
     operator: { parent: toOne('operator', 'parentId'), vessels: toMany('vessel', 'operatorId') },
@@ -143,3 +145,8 @@ export const db = model(
     positionReport: { vessel: toOne('vessel', 'vesselId') },
   },
 );
+
+/** The model's name, as types and messages say it. */
+export interface Harbour extends ModelOf<typeof harbour> {}
+
+export const db: Model<Harbour> = harbour;

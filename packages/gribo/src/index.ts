@@ -22,31 +22,35 @@ export type {
 export { CONTRACT_LAYOUT } from './contract/contract.js';
 export { contractOf } from './contract/make/contract-of.js';
 export {
+  type AnyApi,
   type Api,
   type ApiOptions,
+  type AudienceIn,
   api,
   type BodyOf,
   type EndpointNames,
   type Endpoints,
+  type EntityAt,
+  type ModelAt,
+  type NameIn,
   type ParametersOf,
   type RequestOf,
   type ResponseOf,
 } from './declare/api/api.js';
 export {
+  type AnyCollection,
   type Collection,
   type CollectionOptions,
   collection,
-  type OperationBodies,
-  type OperationInputs,
   type OperationParameters,
   type Writing,
 } from './declare/api/collection.js';
 export {
+  type AnyEndpoint,
   type Endpoint,
   type EndpointOptions,
   endpoint,
   type PathParameters,
-  type TakenBy,
 } from './declare/api/endpoint.js';
 export type { EnvelopeInfo } from './declare/body/envelope.js';
 export { list } from './declare/body/list.js';
@@ -73,8 +77,10 @@ export {
   type Bound,
   type BoundEntity,
   type Entities,
+  type EntityName,
   type Links,
   type Model,
+  type ModelOf,
   type ModelOptions,
   type ModelTypes,
   model,
@@ -90,7 +96,7 @@ export { derive } from './declare/members/derive.js';
 export { everything } from './declare/members/everything.js';
 export { first } from './declare/members/first.js';
 export { given } from './declare/members/given.js';
-export { type Selection, some } from './declare/members/some.js';
+export { type Selection, type SortBy, some } from './declare/members/some.js';
 export { unlessNull } from './declare/members/unless-null.js';
 export { unseal } from './declare/members/unseal.js';
 export { type RecursiveOptions, recursive } from './declare/shape/recursive.js';
@@ -133,6 +139,8 @@ export type {
   Value,
   Wrap,
 } from './declare/types/member-types.js';
+export type { ColumnValues, GivenRow, LoadedRow, RowFor, StoredRow } from './declare/types/row-types.js';
+export type { As, Carries } from './declare/types/sent.js';
 export type {
   AnyBody,
   EnvelopeBody,
@@ -184,11 +192,10 @@ export type { Weight } from './weigh/weigh-value.js';
 export type { FunctionModules } from './write/modules/module-source.js';
 export { serializerSource } from './write/modules/serializer-source.js';
 export {
-  type DataOf,
   type EnvelopeData,
-  type LoadedRow,
   type LoadedRows,
-  type StreamDataOf,
+  type RowsOf,
+  type StreamedRowsOf,
   type Writer,
   writer,
 } from './write/writer.js';

@@ -5,7 +5,7 @@ import {
   type EnvelopeData,
   GriboError,
   type RequestOf,
-  type StreamDataOf,
+  type StreamedRowsOf,
   wantedPage,
 } from 'gribo';
 import type { EndpointPlan } from 'gribo/kit';
@@ -84,7 +84,7 @@ const pageOf = ({ endpoint, query }: Admitted, data: unknown): Page | null => {
 export const respond = async <E, A extends string, Name extends EndpointNames<E>>(
   api: Api<E, A>,
   name: Name,
-  data: StreamDataOf<BodyOf<Api<E, A>, Name>>,
+  data: StreamedRowsOf<BodyOf<Api<E, A>, Name>>,
   options: RespondOptions<A>,
 ): Promise<Response> => {
   const endpoint = endpointOf(api, name);

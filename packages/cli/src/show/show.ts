@@ -1,10 +1,10 @@
 import type { SqlStore, Statement } from '@gribo/sql';
 import {
-  type DataOf,
   type EngineOptions,
   type EnvelopeData,
   type LoadPlan,
   loadPlan,
+  type RowsOf,
   type Situation,
   type Store,
   type Writer,
@@ -208,7 +208,7 @@ export const show = async (
   }
   const data = await dataFor(store, endpoint, rows, options);
   const weight =
-    options.weigh === true ? weigh(planned(endpoint.returns), data as DataOf<PlannedBody>, situation) : null;
+    options.weigh === true ? weigh(planned(endpoint.returns), data as RowsOf<PlannedBody>, situation) : null;
   if (options.json === true) {
     return screen.print(weight === null ? write.json(data) : JSON.stringify(weight, null, 2));
   }

@@ -1,7 +1,7 @@
 import type { AnyBody } from '../declare/types/shape-types.js';
 import type { JsonValue } from '../plan/declared.js';
 import type { Situation } from '../plan/situation.js';
-import { type DataOf, writer } from '../write/writer.js';
+import { type RowsOf, writer } from '../write/writer.js';
 import { type Weight, weighValue } from './weigh-value.js';
 
 /**
@@ -16,6 +16,6 @@ import { type Weight, weighValue } from './weigh-value.js';
  * @example
  * weigh(list(VesselCard), vessels).bytes // => 2
  */
-export const weigh = <B extends AnyBody>(body: B, data: DataOf<B>, situation: Situation = {}): Weight =>
+export const weigh = <B extends AnyBody>(body: B, data: RowsOf<B>, situation: Situation = {}): Weight =>
   // What a writer makes is JSON-ready: that is its law.
   weighValue(body.plan.kind === 'list' ? '[]' : '', writer(body, situation).object(data) as JsonValue);

@@ -116,7 +116,7 @@ describe('RowError', () => {
       },
     };
     const S = shape(fleet.vessel, ({ id }) => ({ id }));
-    const error = thrownBy(() => writer(S, {}, { engine: 'generated' }).json(moody)) as RowError;
+    const error = thrownBy(() => writer(S, {}, { engine: 'generated' }).json(moody as object)) as RowError;
     expect(error.message).to.contain('vessel.id: expected a value of its type');
     expect(error.message).to.contain('change its answer');
   });

@@ -1,5 +1,6 @@
 import { type EngineName, type EngineOptions, engineFor, forbidden } from '../codegen/engine.js';
-import type { AnyBody, EnvelopeBody, ListBody, Output } from '../declare/types/shape-types.js';
+import type { GivenRow } from '../declare/types/row-types.js';
+import type { AnyBody, EnvelopeBody, ListBody, Output, ShapeOf } from '../declare/types/shape-types.js';
 import type { BodyPlan } from '../plan/declared.js';
 import type { ResolvedBody } from '../plan/resolved.js';
 import type { Situation } from '../plan/situation.js';
@@ -8,18 +9,15 @@ import { BoundedCache } from '../util/bounded-cache.js';
 import type { BodyWriter } from './body-writer.js';
 import { writeBody } from './write-body.js';
 
-/** One row, as it was loaded: a plain object or a class instance; links hold rows. */
-export type LoadedRow = object;
-
 /** Many rows, as they were loaded. */
-export type LoadedRows = Iterable<LoadedRow> | ArrayLike<LoadedRow>;
+export type LoadedRows<R = object> = Iterable<R> | ArrayLike<R>;
 
 /** What a page or a wrapped body is written from: the rows or the row, and what is known about them. */
-export interface EnvelopeData {
+export interface EnvelopeData<R = object> {
   /** The rows, of a page or a wrapped list. */
-  readonly items?: LoadedRows;
+  readonly items?: LoadedRows<R>;
   /** The row, of a wrapped shape. */
-  readonly item?: LoadedRow;
+  readonly item?: R;
   /** The page's number, from 1. */
   readonly number?: number | null;
   /** Rows on a page. */
@@ -32,13 +30,24 @@ export interface EnvelopeData {
   readonly previous?: string | null;
 }
 
-/** What a body is written from. */
-export type DataOf<B> =
-  B extends ListBody<infer _F> ? LoadedRows : B extends EnvelopeBody<infer _W> ? EnvelopeData : LoadedRow;
+/**
+ * What a body is written from: of a shape a row, of a list rows, of an envelope either with what is known about them. A
+ * row has the columns and links that the body needs; see `loadPlan`.
+ * @example
+ * const rows: RowsOf<typeof VesselCards> = [{ id: 1, name: 'Anselma' }];
+ */
+export type RowsOf<B> =
+  B extends ListBody<unknown, infer M, infer K>
+    ? LoadedRows<GivenRow<M, K>>
+    : B extends EnvelopeBody<unknown, infer M, infer K>
+      ? EnvelopeData<GivenRow<M, K>>
+      : B extends ShapeOf<unknown, infer M, infer K>
+        ? GivenRow<M, K>
+        : never;
 
-/** What a body is streamed from. */
-export type StreamDataOf<B> =
-  B extends ListBody<infer _F> ? LoadedRows | AsyncIterable<LoadedRow> : DataOf<B>;
+/** What a body is streamed from: of a list, rows that arrive one after the other too. */
+export type StreamedRowsOf<B> =
+  B extends ListBody<unknown, infer M, infer K> ? RowsOf<B> | AsyncIterable<GivenRow<M, K>> : RowsOf<B>;
 
 /** Writes rows as the transfer objects of one body, in one situation. */
 export interface Writer<B> {
@@ -49,13 +58,13 @@ export interface Writer<B> {
   /** The body as it is in the writer's situation: plain frozen data. */
   readonly plan: ResolvedBody;
   /** The plain JSON-ready value. @throws {RowError} where a row does not fit */
-  object(data: DataOf<B>): Output<B>;
+  object(data: RowsOf<B>): Output<B>;
   /** The JSON text: `JSON.stringify(object(data))` to the letter. @throws {RowError} as `object` */
-  json(data: DataOf<B>): string;
+  json(data: RowsOf<B>): string;
   /** The JSON text in UTF-8; the bytes are the caller's own. @throws {RowError} as `object` */
-  bytes(data: DataOf<B>): Uint8Array;
+  bytes(data: RowsOf<B>): Uint8Array;
   /** The JSON text in UTF-8, in chunks, in constant memory. Where a row does not fit, the stream fails. */
-  stream(data: StreamDataOf<B>): ReadableStream<Uint8Array>;
+  stream(data: StreamedRowsOf<B>): ReadableStream<Uint8Array>;
 }
 
 /** The writer of a body in one situation, with what it writes. */
@@ -111,9 +120,9 @@ export const writer = <B extends AnyBody>(
     },
     plan,
     // That what is written is of the body's type is the law that the tests hold.
-    object: (data: DataOf<B>) => writing.object(data) as Output<B>,
-    json: (data: DataOf<B>) => writing.json(data),
-    bytes: (data: DataOf<B>) => writing.bytes(data),
-    stream: (data: StreamDataOf<B>) => writing.stream(data),
+    object: (data: RowsOf<B>) => writing.object(data) as Output<B>,
+    json: (data: RowsOf<B>) => writing.json(data),
+    bytes: (data: RowsOf<B>) => writing.bytes(data),
+    stream: (data: StreamedRowsOf<B>) => writing.stream(data),
   });
 };

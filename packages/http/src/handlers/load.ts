@@ -1,4 +1,4 @@
-import { GriboError, type Key, type LoadedRow, type LoadedRows } from 'gribo';
+import { GriboError, type Key, type LoadedRow } from 'gribo';
 import type { ColumnPlan, EntityPlan, SortKey } from 'gribo/kit';
 import type { Exchange } from '../operations/exchange.js';
 import { planFor } from '../operations/plan-for.js';
@@ -29,14 +29,15 @@ export class EndpointLoad implements Load {
     return this.#exchange.store.read(planFor(this.#exchange), key);
   }
 
-  rows({ where = {}, sort = [], limit, offset }: LoadOptions = {}): Promise<LoadedRows> {
+  rows({ where = {}, sort = [], limit, offset }: LoadOptions = {}): Promise<readonly LoadedRow[]> {
+    const values: Readonly<Record<string, unknown>> = { ...where };
     const { entity } = this.#exchange.endpoint;
-    const names = Object.keys(where).map((name) => columnOf(entity, name).name);
+    const names = Object.keys(values).map((name) => columnOf(entity, name).name);
     return this.#exchange.store.list(planFor(this.#exchange), {
       where: equalTo(
         entity,
         names,
-        names.map((name) => where[name]),
+        names.map((name) => values[name]),
       ),
       sort: sort.map((words) => sortKeyOf(entity, words)),
       ...(limit === undefined ? {} : { limit }),

@@ -1,15 +1,16 @@
 import { DeclarationError } from '../../errors/declaration-error.js';
 import type { ApiPlan, EndpointPlan } from '../../plan/api-plan.js';
 import { freeze } from '../../util/freeze.js';
-import type { Change } from '../types/input-types.js';
-import type { Output } from '../types/shape-types.js';
+import type { ModelTypes } from '../entity/model.js';
+import type { SendsAt, TakesAt } from '../types/sent.js';
+import type { AnyBody, Output } from '../types/shape-types.js';
 import { checkApi } from './check-api.js';
-import type { Collection } from './collection.js';
-import type { Endpoint, PathParameters } from './endpoint.js';
+import type { AnyCollection, Collection, OperationParameters } from './collection.js';
+import type { AnyEndpoint, Endpoint, PathParameters } from './endpoint.js';
 
 /** Endpoints and collections by name; groups of them give dotted names. */
 export interface Endpoints {
-  readonly [name: string]: Endpoint<unknown> | Collection<unknown> | Endpoints;
+  readonly [name: string]: AnyEndpoint | AnyCollection | Endpoints;
 }
 
 /** A declared API. */
@@ -32,70 +33,96 @@ export interface ApiOptions<E extends Endpoints, A extends string> {
 
 /** Every dotted name of an API's endpoints. */
 export type EndpointNames<E> = {
-  [K in keyof E & string]: E[K] extends Endpoint<unknown>
+  [K in keyof E & string]: E[K] extends AnyEndpoint
     ? K
-    : E[K] extends Collection<infer Bodies>
-      ? `${K}.${keyof Bodies & string}`
+    : E[K] extends Collection<unknown, unknown, string, infer Ops>
+      ? `${K}.${keyof Ops & string}`
       : `${K}.${EndpointNames<E[K]>}`;
 }[keyof E & string];
 
-/** What is declared of an endpoint, as types: its body, its input, and the names of its path's parameters. */
-type Declared<E, Name> = Name extends keyof E
-  ? E[Name] extends Endpoint<infer B, infer R, infer I>
-    ? readonly [B, I, PathParameters<R>]
+/** An API whatever it declares. */
+export type AnyApi = Api<unknown, string>;
+
+/** The dotted names of an API's endpoints, to be checked and completed. */
+export type NameIn<P extends AnyApi> = EndpointNames<P['endpoints']>;
+
+/** The audiences of an API, to be checked and completed. */
+export type AudienceIn<P extends AnyApi> = P['audiences'][number];
+
+/** What is declared of an endpoint, as types: what it sends and takes, its path's parameters, its model and entity. */
+interface Declared<Sends, Takes, Parameters, M, K> {
+  readonly sends: Sends;
+  readonly takes: Takes;
+  readonly parameters: Parameters;
+  readonly model: M;
+  readonly entity: K;
+}
+
+/** What is declared under a dotted name. */
+type DeclaredAt<E, Name> = Name extends keyof E
+  ? E[Name] extends Endpoint<infer M, infer K, infer R, infer Sends, infer Takes>
+    ? Declared<Sends, Takes, PathParameters<R>, M, K>
     : never
   : Name extends `${infer Head}.${infer Rest}`
     ? Head extends keyof E
-      ? E[Head] extends Collection<infer Bodies, infer Inputs, infer Parameters>
-        ? Rest extends keyof Bodies & keyof Inputs & keyof Parameters
-          ? readonly [Bodies[Rest], Inputs[Rest], Parameters[Rest]]
+      ? E[Head] extends Collection<infer M extends ModelTypes, infer K, infer P, infer Ops>
+        ? Rest extends keyof Ops
+          ? Declared<SendsAt<Ops, Rest>, TakesAt<Ops, Rest>, OperationParameters<M, K, P, Rest>, M, K>
           : never
-        : Declared<E[Head], Rest>
+        : DeclaredAt<E[Head], Rest>
       : never
     : never;
 
+/** What one endpoint sends to one audience. */
+type Reply<Sends, Name extends string, A extends string> = Sends extends AnyBody
+  ? Output<Sends, Name, A>
+  : null;
+
 /**
  * What an endpoint sends, exactly: members of `at` as they are there; those bound to an audience
- * optional, or settled where the audience is named.
+ * optional, or settled where the audience is named. Of several endpoints or audiences, one of what each is sent.
  * @example
  * type Reply = ResponseOf<typeof harbour, 'vessels.read', 'agent'>;
  */
-export type ResponseOf<P, Name extends string, Audience extends string = string> =
-  P extends Api<infer E, string>
-    ? Declared<E, Name>[0] extends null
-      ? null
-      : Output<Declared<E, Name>[0], Name, Audience>
-    : never;
+export type ResponseOf<
+  P extends AnyApi,
+  Name extends NameIn<P>,
+  Audience extends AudienceIn<P> = never,
+> = Name extends string
+  ? Reply<DeclaredAt<P['endpoints'], Name>['sends'], Name, [Audience] extends [never] ? string : Audience>
+  : never;
 
 /**
- * The body that an endpoint sends, as it was declared.
+ * The body that an endpoint sends, as far as its rows and what it writes are concerned; null where it sends none.
  * @example
  * type Detail = BodyOf<typeof harbour, 'vessels.read'>;
  */
-export type BodyOf<P, Name extends string> = P extends Api<infer E, string> ? Declared<E, Name>[0] : never;
+export type BodyOf<P extends AnyApi, Name extends NameIn<P>> = DeclaredAt<P['endpoints'], Name>['sends'];
 
 /**
  * The change that an endpoint's input yields; null where it takes none.
  * @example
  * type NewVessel = RequestOf<typeof harbour, 'vessels.create'>;
  */
-export type RequestOf<P, Name extends string> =
-  P extends Api<infer E, string>
-    ? Declared<E, Name>[1] extends null
-      ? null
-      : Change<Declared<E, Name>[1]>
-    : never;
+export type RequestOf<P extends AnyApi, Name extends NameIn<P>> = DeclaredAt<P['endpoints'], Name>['takes'];
+
+/** The model of an endpoint's rows. */
+export type ModelAt<P extends AnyApi, Name extends NameIn<P>> = DeclaredAt<P['endpoints'], Name>['model'];
+
+/** The entity of an endpoint's rows. */
+export type EntityAt<P extends AnyApi, Name extends NameIn<P>> = DeclaredAt<P['endpoints'], Name>['entity'];
 
 /**
  * The path parameters of an endpoint, each a string.
  * @example
  * type Path = ParametersOf<typeof harbour, 'cargo.list'>; // { portCall: string }
  */
-export type ParametersOf<P, Name extends string> =
-  P extends Api<infer E, string> ? { readonly [N in Declared<E, Name>[2] & string]: string } : never;
+export type ParametersOf<P extends AnyApi, Name extends NameIn<P>> = {
+  readonly [N in DeclaredAt<P['endpoints'], Name>['parameters'] & string]: string;
+};
 
-const isEndpoint = (value: object): value is Endpoint<unknown> => 'plan' in value;
-const isCollection = (value: object): value is Collection<unknown> => 'plans' in value;
+const isEndpoint = (value: object): value is AnyEndpoint => 'plan' in value;
+const isCollection = (value: object): value is AnyCollection => 'plans' in value;
 
 /** The endpoints under their dotted names, in the order they were declared. */
 const named = (endpoints: Endpoints, prefix = ''): EndpointPlan[] =>

@@ -7,7 +7,7 @@ import { freeze } from '../../util/freeze.js';
 import { didYouMean } from '../../util/nearest.js';
 import { type FilterMember, filterMemberOf } from '../conditions/filters.js';
 import type { Column } from '../entity/column.js';
-import type { Bound, BoundEntity } from '../entity/model.js';
+import type { Bound, BoundEntity, EntityName, ModelTypes } from '../entity/model.js';
 import { type Deprecation, noticeOf } from '../members/deprecated.js';
 import { sortKey } from '../members/some.js';
 import { Broken } from '../references/member.js';
@@ -15,6 +15,7 @@ import { rootRow, rowRef } from '../references/row-ref.js';
 import type { CheckedOptions } from '../types/checked-types.js';
 import type { Takable } from '../types/input-types.js';
 import type { ColumnsOf, Row } from '../types/member-types.js';
+import type { Carried } from '../types/sent.js';
 import type { AnyBody, EnvelopeBody, ShapeOf } from '../types/shape-types.js';
 import {
   bodyFinding,
@@ -23,7 +24,6 @@ import {
   type PathParameters,
   parametersOf,
   pathFinding,
-  type TakenBy,
   takenPlan,
 } from './endpoint.js';
 
@@ -38,7 +38,7 @@ export interface Writing<B> {
   readonly returns?: B;
 }
 
-export interface CollectionOptions<D, L, K extends keyof D> {
+export interface CollectionOptions<M extends ModelTypes, K extends EntityName<M>> {
   /** `GET /path`: `list(shape)`, `page(shape)` or one of these wrapped. */
   readonly list?: AnyBody;
   /** `GET /path/{key}`. */
@@ -52,11 +52,11 @@ export interface CollectionOptions<D, L, K extends keyof D> {
   /** `DELETE /path/{key}`. */
   readonly remove?: true;
   /** The to-one link to the parent of a child collection; a parameter of the path has its name. */
-  readonly under?: L extends { readonly [E in K]: infer Links } ? keyof Links & string : string;
+  readonly under?: M['links'] extends { readonly [E in K]: infer Links } ? keyof Links & string : string;
   /** Query parameters that filter the list: `{ flag: equals(v.flagState) }`. */
-  readonly filters?: (row: Row<D, L, K>) => Readonly<Record<string, FilterMember>>;
+  readonly filters?: (row: Row<M, K>) => Readonly<Record<string, FilterMember>>;
   /** The columns that a caller may sort the list by. */
-  readonly sort?: readonly (keyof ColumnsOf<D, K> & string)[];
+  readonly sort?: readonly (keyof ColumnsOf<M, K> & string)[];
   /**
    * The audiences it answers, all of its operations or each by its name: `{ remove: ['harbourMaster'] }`. An
    * operation that is left out answers everybody.
@@ -68,37 +68,25 @@ export interface CollectionOptions<D, L, K extends keyof D> {
   readonly about?: { readonly [P in Operation]?: string };
 }
 
-/** The body of each operation of a collection, as types. */
-export type OperationBodies<O> = {
-  readonly [P in keyof O & Operation]: O[P] extends Writing<infer B>
-    ? O[P] extends AnyBody
-      ? O[P]
-      : B
-    : O[P] extends AnyBody
-      ? O[P]
-      : null;
-};
-
-/** The input of each operation of a collection, as types; null where it takes none. */
-export type OperationInputs<O> = {
-  readonly [P in keyof O & Operation]: TakenBy<O[P]>;
-};
-
 /** The names of a key's columns. */
 type KeyNames<C> = {
   [N in keyof C]: C[N] extends Column<unknown, unknown, infer F> ? ('key' extends F ? N : never) : never;
 }[keyof C] &
   string;
 
-/** The path parameters of each operation: those of its path and, where it is about one row, its key. */
-export type OperationParameters<O, P extends string, Key extends string> = {
-  readonly [N in keyof O & Operation]: PathParameters<P> | (N extends 'list' | 'create' ? never : Key);
-};
+/** The path parameters of an operation: those of its path and, where it is about one row, its key. */
+export type OperationParameters<M extends ModelTypes, K, P extends string, Name> =
+  | PathParameters<P>
+  | (Name extends 'list' | 'create' ? never : K extends EntityName<M> ? KeyNames<ColumnsOf<M, K>> : never);
 
-/** A resource with its operations, before its API names it: their bodies, inputs and path parameters. */
-export interface Collection<Bodies, Inputs = unknown, Parameters = unknown> {
-  readonly [OPERATIONS]: readonly [Bodies, Inputs, Parameters];
+/** A resource with its operations, before its API names it, without its types. */
+export interface AnyCollection {
   readonly plans: ReadonlyMap<Operation, EndpointDraft>;
+}
+
+/** A resource with its operations, before its API names it: its model and entity, its path, and its operations. */
+export interface Collection<M, K, P extends string, Ops> extends AnyCollection {
+  readonly [OPERATIONS]: readonly [M, K, P, Ops];
 }
 
 /** The options as the runtime sees them. */
@@ -321,27 +309,18 @@ const planOf = (body: unknown): BodyPlan | null =>
  * collection('/vessels', db.vessel, { list: list(VesselCard), read: VesselDetail, remove: true })
  */
 export const collection = <
-  D,
-  L,
-  K extends keyof D,
+  M extends ModelTypes,
+  K extends EntityName<M>,
   const P extends string,
-  const O extends CollectionOptions<D, L, K>,
+  const O extends CollectionOptions<M, K>,
 >(
   path: P,
-  over: Bound<D, L, K>,
+  over: Bound<M, K>,
   options: CheckedOptions<O>,
-): Collection<
-  OperationBodies<O>,
-  OperationInputs<O>,
-  OperationParameters<O, P, KeyNames<ColumnsOf<D, K>>>
-> => {
+): Collection<M, K, P, Carried<O>> => {
   const builder = new CollectionBuilder(path, over, options as unknown as LooseOptions);
   const plans = builder.build();
   DeclarationError.throwIfAny(`collection "${path}"`, builder.findings);
   // The phantom that carries the bodies' types exists for the compiler only.
-  return freeze({ plans }) as unknown as Collection<
-    OperationBodies<O>,
-    OperationInputs<O>,
-    OperationParameters<O, P, KeyNames<ColumnsOf<D, K>>>
-  >;
+  return freeze({ plans }) as unknown as Collection<M, K, P, Carried<O>>;
 };

@@ -4,18 +4,23 @@ import { type BodyPlan, contentShape } from '../../plan/declared.js';
 import type { EntityPlan } from '../../plan/entity-plan.js';
 import type { InputPlan } from '../../plan/input-plan.js';
 import { freeze } from '../../util/freeze.js';
-import type { BoundEntity } from '../entity/model.js';
+import type { Bound, EntityName, ModelTypes } from '../entity/model.js';
 import { type Deprecation, noticeOf } from '../members/deprecated.js';
 import { Broken } from '../references/member.js';
 import type { Takable } from '../types/input-types.js';
+import type { SentBody, TakenBy } from '../types/sent.js';
 import type { AnyBody } from '../types/shape-types.js';
 
-declare const RETURNS: unique symbol;
+declare const ENDPOINT: unique symbol;
 
-/** An endpoint before its API names it. */
-export interface Endpoint<B, R extends string = string, I = unknown> {
-  readonly [RETURNS]: readonly [B, R, I];
+/** An endpoint before its API names it, without its types. */
+export interface AnyEndpoint {
   readonly plan: EndpointDraft;
+}
+
+/** An endpoint before its API names it: its model and entity, its route, what it sends and what it takes. */
+export interface Endpoint<M, K, R extends string, Sends, Takes> extends AnyEndpoint {
+  readonly [ENDPOINT]: readonly [M, K, R, Sends, Takes];
 }
 
 /** An endpoint's plan before it has a name. */
@@ -26,9 +31,9 @@ export type PathParameters<R extends string> = R extends `${string}{${infer Name
   ? Name | PathParameters<Rest>
   : never;
 
-export interface EndpointOptions {
+export interface EndpointOptions<M extends ModelTypes, K> {
   /** The entity whose rows it is about. */
-  readonly from: BoundEntity;
+  readonly from: Bound<M, K>;
   /** What it sends: a shape, `list(shape)`, `page(shape)` or one of these wrapped. */
   readonly returns: AnyBody;
   /** The input it takes, or `list(input)`. */
@@ -46,9 +51,6 @@ export const takenPlan = (takes: Takable | undefined): InputPlan | null => {
   if (takes === undefined) return null;
   return takes.plan.kind === 'list' ? takes.plan.shape : takes.plan;
 };
-
-/** The input that an endpoint's options name; null where they name none. */
-export type TakenBy<O> = O extends { readonly takes: infer I } ? I : null;
 
 const ROUTE = /^(GET|POST|PUT|PATCH|DELETE) (\/\S*)$/;
 /** A parameter is a whole part of a path. */
@@ -90,10 +92,15 @@ export const inputFinding = (route: string, entity: EntityPlan, takes: InputPlan
  * @example
  * endpoint('GET /vessels/{id}', { from: db.vessel, returns: VesselDetail })
  */
-export const endpoint = <const R extends string, const O extends EndpointOptions>(
+export const endpoint = <
+  M extends ModelTypes,
+  K extends EntityName<M>,
+  const R extends string,
+  const O extends Omit<EndpointOptions<M, K>, 'from'>,
+>(
   route: R,
-  options: O,
-): Endpoint<O['returns'], R, TakenBy<O>> => {
+  options: O & Pick<EndpointOptions<M, K>, 'from'>,
+): Endpoint<M, K, R, SentBody<O['returns']>, TakenBy<O['takes']>> => {
   const [, method, path] = ROUTE.exec(route) ?? [];
   const { entity } = options.from;
   const returns: BodyPlan = options.returns.plan;
@@ -127,5 +134,5 @@ export const endpoint = <const R extends string, const O extends EndpointOptions
     about: options.about ?? null,
   });
   // The phantom that carries the body's type exists for the compiler only.
-  return freeze({ plan }) as unknown as Endpoint<O['returns'], R, TakenBy<O>>;
+  return freeze({ plan }) as unknown as Endpoint<M, K, R, SentBody<O['returns']>, TakenBy<O['takes']>>;
 };

@@ -6,7 +6,7 @@ import type { ListBody, ShapeOf } from '../types/shape-types.js';
 
 /** Makes lists of shapes, which are sent, and of inputs, which are taken. */
 interface MakeList {
-  <F>(shape: ShapeOf<F>): ListBody<F>;
+  <F, M, K>(shape: ShapeOf<F, M, K>): ListBody<F, M, K>;
   <F>(input: InputOf<F, false>): InputList<F>;
 }
 

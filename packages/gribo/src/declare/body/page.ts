@@ -91,11 +91,11 @@ const literalOf =
 export const page = <M, K, F, const O extends PageOptions<M, K>>(
   shape: Shape<M, K, F>,
   options: O,
-): EnvelopeBody<PageFields<F, O>> => {
+): EnvelopeBody<PageFields<F, O>, M, K> => {
   const name = `page(${shape.plan.name})`;
   const content: ListPlan = freeze({ kind: 'list', shape: shape.plan });
   const settings = settingsOf(content, options as LooseOptions, name);
   const plan = declareEnvelope(name, content, settings, literalOf(settings));
   // The phantom that carries the members exists for the compiler only.
-  return freeze({ plan }) as EnvelopeBody<PageFields<F, O>>;
+  return freeze({ plan }) as EnvelopeBody<PageFields<F, O>, M, K>;
 };

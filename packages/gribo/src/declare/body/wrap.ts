@@ -1,7 +1,7 @@
 import type { BodyPlan } from '../../plan/declared.js';
 import { freeze } from '../../util/freeze.js';
 import type { Fields, Nested } from '../types/member-types.js';
-import type { AnyBody, EnvelopeBody, ListBody, ShapeOf } from '../types/shape-types.js';
+import type { AnyBody, EntityIn, EnvelopeBody, ListBody, ModelIn, ShapeOf } from '../types/shape-types.js';
 import { declareEnvelope, type EnvelopeInfo } from './envelope.js';
 
 /** What stands for a body inside the literal: an object, or an array. */
@@ -30,12 +30,16 @@ const nameOf = (plan: BodyPlan): string => (plan.kind === 'shape' ? plan.name : 
 export const wrap = <B extends AnyBody, const W extends Fields>(
   body: B,
   declare: (content: ContentOf<B>, info: EnvelopeInfo) => W,
-): EnvelopeBody<W> => {
+): EnvelopeBody<W, ModelIn<B>, EntityIn<B>> => {
   const { plan } = body;
   const content = plan.kind === 'envelope' ? plan.content : plan;
   const page = plan.kind === 'envelope' ? plan.page : null;
   const name = `wrap(${nameOf(plan)})`;
   const untyped = declare as unknown as (content: never, info: EnvelopeInfo) => unknown;
   // The phantom that carries the members exists for the compiler only.
-  return freeze({ plan: declareEnvelope(name, content, page, untyped) }) as EnvelopeBody<W>;
+  return freeze({ plan: declareEnvelope(name, content, page, untyped) }) as EnvelopeBody<
+    W,
+    ModelIn<B>,
+    EntityIn<B>
+  >;
 };

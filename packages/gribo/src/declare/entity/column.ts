@@ -2,7 +2,7 @@ import type { ColumnType } from '../../plan/column-type.js';
 import { freeze } from '../../util/freeze.js';
 
 /** What a modifier can say about a column, as types carry it. */
-export type ColumnFlag = 'null' | 'key' | 'generated' | 'sealed';
+export type ColumnFlag = 'null' | 'key' | 'generated' | 'sealed' | 'via';
 
 /** A column's settings before its entity gives it a name. */
 export interface ColumnSettings {
@@ -67,7 +67,7 @@ export class Column<T, W, F extends ColumnFlag = never> {
     return new Column({ ...this.settings, example: value });
   }
   /** Reads the value where the row keeps it under another name, or behind a getter or method. */
-  via<R extends object = Record<string, unknown>>(read: (row: R) => unknown): Column<T, W, F> {
+  via<R extends object = Record<string, unknown>>(read: (row: R) => unknown): Column<T, W, F | 'via'> {
     // The caller says what its rows are; the writer hands over whatever row it was given.
     return new Column({ ...this.settings, via: read as (row: object) => unknown });
   }

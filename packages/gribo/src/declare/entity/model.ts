@@ -22,14 +22,17 @@ export type Links<D> = {
 };
 
 /** The types of a model: its entities and its links. */
-export interface ModelTypes<D, L> {
+export interface ModelTypes<D = unknown, L = unknown> {
   readonly entities: D;
   readonly links: L;
 }
 
+/** The names of a model's entities. */
+export type EntityName<M extends ModelTypes> = keyof M['entities'];
+
 /** One entity of a model, with its links: what `shape` is declared over. */
-export interface Bound<D, L, K extends keyof D> {
-  readonly [MODEL]: readonly [ModelTypes<D, L>, K];
+export interface Bound<M extends ModelTypes, K> {
+  readonly [MODEL]: readonly [M, K];
   readonly name: K;
   readonly entity: EntityPlan;
   readonly links: ReadonlyMap<string, LinkPlan>;
@@ -47,7 +50,15 @@ export interface BoundEntity {
 }
 
 /** A model: one bound entity for each entity, under the same name. */
-export type Model<D, L> = { readonly [K in keyof D]: Bound<D, L, K> };
+export type Model<M extends ModelTypes> = { readonly [K in EntityName<M>]: Bound<M, K> };
+
+/**
+ * The types of a model, to give them a name: hovers, messages and declarations then say that name.
+ * @example
+ * export interface Fleet extends ModelOf<typeof fleet> {}
+ * export const db: Model<Fleet> = fleet;
+ */
+export type ModelOf<B> = B extends Model<infer M> ? M : never;
 
 export interface ModelOptions {
   /** How stored names follow from property names. Default: `snake_case`. */
@@ -221,7 +232,7 @@ export const model = <const D extends Entities, const L extends Links<D>>(
   entities: D,
   links: L,
   options: ModelOptions = {},
-): Model<D, L> => {
+): Model<ModelTypes<D, L>> => {
   const toStored = options.columnNames === 'same' ? (name: string): string => name : snakeCase;
   const findings: Finding[] = [];
   const plans = new Map<string, EntityPlan>();
@@ -253,5 +264,5 @@ export const model = <const D extends Entities, const L extends Links<D>>(
   }
   DeclarationError.throwIfAny('model', [...findings, ...builder.findings]);
   // The phantom that carries the types exists for the compiler only.
-  return freeze(Object.fromEntries(bound)) as unknown as Model<D, L>;
+  return freeze(Object.fromEntries(bound)) as unknown as Model<ModelTypes<D, L>>;
 };

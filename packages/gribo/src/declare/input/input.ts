@@ -3,7 +3,7 @@ import type { EntityPlan } from '../../plan/entity-plan.js';
 import type { InputField, InputPlan } from '../../plan/input-plan.js';
 import { freeze } from '../../util/freeze.js';
 import { isPlainLiteral } from '../../util/is-plain-literal.js';
-import type { Bound, ModelTypes } from '../entity/model.js';
+import type { Bound, EntityName, ModelTypes } from '../entity/model.js';
 import { Broken, type Home } from '../references/member.js';
 import { type ReadMember, readLiteral } from '../references/read-literal.js';
 import { rootRow, rowRef } from '../references/row-ref.js';
@@ -104,11 +104,11 @@ const planOf = (
  * @example
  * input(db.vessel, (v) => ({ imoNumber: v.imoNumber, name: v.name, operator: { id: v.operatorId } }))
  */
-export const input = <D, L, K extends keyof D, const F extends Literal>(
-  over: Bound<D, L, K>,
-  declare: (row: InputRow<D, L, K>) => CheckedTargets<F>,
+export const input = <M extends ModelTypes, K extends EntityName<M>, const F extends Literal>(
+  over: Bound<M, K>,
+  declare: (row: InputRow<M, K>) => CheckedTargets<F>,
   options: ShapeOptions = {},
-): Input<ModelTypes<D, L>, K, F> => {
+): Input<M, K, F> => {
   const name = options.name ?? (declare.name || over.entity.name);
   const place = rootRow(over);
   const literal = (declare as unknown as (row: object) => unknown)(rowRef(place));

@@ -3,7 +3,7 @@ import type { ListSelection, RowFilter, SortKey } from '../../plan/filter.js';
 import { freeze } from '../../util/freeze.js';
 import { didYouMean } from '../../util/nearest.js';
 import { type Comparison, comparisonOf } from '../conditions/filters.js';
-import type { ModelTypes } from '../entity/model.js';
+import type { EntityName, ModelTypes } from '../entity/model.js';
 import {
   Broken,
   handOut,
@@ -13,19 +13,18 @@ import {
   referenceOf,
 } from '../references/member.js';
 import { rootRow, rowRef } from '../references/row-ref.js';
-import type { ColumnsOf, ListRef, RowOf } from '../types/member-types.js';
+import type { ColumnsOf, ListRef, Row } from '../types/member-types.js';
 
 /** The columns to sort by: `'eta'`, or `'eta desc'` for the highest first. */
-export type SortBy<M, K> =
-  M extends ModelTypes<infer D, unknown>
-    ? K extends keyof D
-      ? `${keyof ColumnsOf<D, K> & string}${'' | ' desc'}`
-      : never
-    : never;
+export type SortBy<M, K> = M extends ModelTypes
+  ? K extends EntityName<M>
+    ? `${keyof ColumnsOf<M, K> & string}${'' | ' desc'}`
+    : never
+  : never;
 
-export interface Selection<M, K> {
+export interface Selection<M extends ModelTypes, K extends EntityName<M>> {
   /** Comparisons that all must hold. */
-  readonly where?: (row: RowOf<M, K>) => readonly Comparison[];
+  readonly where?: (row: Row<M, K>) => readonly Comparison[];
   /** Columns to sort by, the first one first. Nulls come last. */
   readonly sort?: readonly SortBy<M, K>[];
   /** At most so many rows, after sorting. */
@@ -41,7 +40,7 @@ export interface Selection<M, K> {
  * @example
  * PortCallLine(some(v.portCalls, { where: (c) => [equals(c.status, 'berthed')], sort: ['eta desc'], limit: 5 }))
  */
-export const some = <M, K, Null extends boolean>(
+export const some = <M extends ModelTypes, K extends EntityName<M>, Null extends boolean>(
   rows: ListRef<M, K, Null>,
   selection: Selection<M, K>,
 ): ListRef<M, K, Null> => {

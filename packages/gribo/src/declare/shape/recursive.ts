@@ -2,7 +2,7 @@ import { DeclarationError } from '../../errors/declaration-error.js';
 import type { DeclaredNode, ShapePlan } from '../../plan/declared.js';
 import type { EntityPlan } from '../../plan/entity-plan.js';
 import { freeze } from '../../util/freeze.js';
-import type { Bound, ModelTypes } from '../entity/model.js';
+import type { Bound, EntityName, ModelTypes } from '../entity/model.js';
 import { Broken, handOut, handOutBroken, MemberRef, referenceOf } from '../references/member.js';
 import { listRef, nestedRef } from '../references/nested-ref.js';
 import type { Fields, ListRef, Row, RowBrand, Self } from '../types/member-types.js';
@@ -63,11 +63,11 @@ const selfCall = (entity: EntityPlan, name: string, inner: ShapePlan | null) => 
  * @example
  * recursive(db.quay, { depth: 4 }, (q, self) => ({ id: q.id, name: q.name, parts: self(q.parts) }))
  */
-export const recursive = <D, L, K extends keyof D, const F extends Fields>(
-  over: Bound<D, L, K>,
+export const recursive = <M extends ModelTypes, K extends EntityName<M>, const F extends Fields>(
+  over: Bound<M, K>,
   options: RecursiveOptions,
-  declare: (row: Row<D, L, K>, self: SelfCall<ModelTypes<D, L>, K>) => F,
-): Shape<ModelTypes<D, L>, K, F> => {
+  declare: (row: Row<M, K>, self: SelfCall<M, K>) => F,
+): Shape<M, K, F> => {
   const { name = declare.name || over.entity.name, about = null } = options;
   if (!(Number.isInteger(options.depth) && options.depth >= 1 && options.depth <= 64)) {
     const message = `depth must be a whole number from 1 to 64, got ${options.depth}`;

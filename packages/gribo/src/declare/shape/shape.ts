@@ -1,6 +1,6 @@
 import type { DeclaredField, ShapePlan } from '../../plan/declared.js';
 import { freeze } from '../../util/freeze.js';
-import type { Bound, BoundEntity, ModelTypes } from '../entity/model.js';
+import type { Bound, BoundEntity, EntityName, ModelTypes } from '../entity/model.js';
 import {
   Broken,
   handOut,
@@ -91,11 +91,11 @@ export const fieldsOf = (bound: BoundEntity, name: string, declare: Declare): re
  * @example
  * const VesselCard = shape(db.vessel, (v) => ({ id: v.id, name: v.name, operatorName: v.operator.name }));
  */
-export const shape = <D, L, K extends keyof D, const F extends Literal>(
-  over: Bound<D, L, K>,
-  declare: (row: Row<D, L, K>) => CheckedFields<F>,
+export const shape = <M extends ModelTypes, K extends EntityName<M>, const F extends Literal>(
+  over: Bound<M, K>,
+  declare: (row: Row<M, K>) => CheckedFields<F>,
   options: ShapeOptions = {},
-): Shape<ModelTypes<D, L>, K, F> => {
+): Shape<M, K, F> => {
   const name = options.name ?? (declare.name || over.entity.name);
   const untyped = declare as unknown as Declare;
   const fields = fieldsOf(over, name, untyped);

@@ -1,7 +1,7 @@
 import type { InputListPlan, InputPlan } from '../../plan/input-plan.js';
 import type { Column, ColumnFlag } from '../entity/column.js';
 import type { ToMany, ToOne } from '../entity/links.js';
-import type { ModelTypes } from '../entity/model.js';
+import type { EntityName, ModelTypes } from '../entity/model.js';
 import type { SetBy } from './carried.js';
 import type { ColumnsOf, Value } from './member-types.js';
 
@@ -23,21 +23,21 @@ export interface InputLink<Name, M, K, Many extends boolean> {
 
 type InputColumn<Name, C> = C extends Column<infer T, infer W, infer F> ? Settable<Name, T, W, F> : never;
 
-type LinkOf<D, L, Name, X> =
+type LinkOf<M, Name, X> =
   X extends ToMany<infer T>
-    ? InputLink<Name, ModelTypes<D, L>, T, true>
-    : X extends ToOne<infer T extends keyof D & string, string | readonly string[]>
-      ? InputLink<Name, ModelTypes<D, L>, T, false>
+    ? InputLink<Name, M, T, true>
+    : X extends ToOne<infer T, string | readonly string[]>
+      ? InputLink<Name, M, T, false>
       : never;
 
-type InputLinks<D, L, K> = K extends keyof L
-  ? { readonly [N in keyof L[K]]: LinkOf<D, L, N, L[K][N]> }
+type InputLinks<M extends ModelTypes, K> = K extends keyof M['links']
+  ? { readonly [N in keyof M['links'][K]]: LinkOf<M, N, M['links'][K][N]> }
   : unknown;
 
 /** What an input's function is given: every column, sealed ones included, and every link. */
-export type InputRow<D, L, K extends keyof D> = {
-  readonly [C in keyof ColumnsOf<D, K>]: InputColumn<C, ColumnsOf<D, K>[C]>;
-} & InputLinks<D, L, K>;
+export type InputRow<M extends ModelTypes, K extends EntityName<M>> = {
+  readonly [C in keyof ColumnsOf<M, K>]: InputColumn<C, ColumnsOf<M, K>[C]>;
+} & InputLinks<M, K>;
 
 /** A member that may be left out of the body. */
 export interface Waived<M> {

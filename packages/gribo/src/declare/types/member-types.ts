@@ -1,7 +1,7 @@
 import type { Column, ColumnFlag } from '../entity/column.js';
 import type { EntityDefinition } from '../entity/entity.js';
 import type { ToMany, ToOne } from '../entity/links.js';
-import type { ModelTypes } from '../entity/model.js';
+import type { EntityName, ModelTypes } from '../entity/model.js';
 
 declare const VALUE: unique symbol;
 declare const SEALED: unique symbol;
@@ -97,7 +97,8 @@ type ColumnRef<C, Null extends boolean> =
     : never;
 
 /** The columns of one entity of a model. */
-export type ColumnsOf<D, K extends keyof D> = D[K] extends EntityDefinition<infer C> ? C : never;
+export type ColumnsOf<M extends ModelTypes, K extends EntityName<M>> =
+  M['entities'][K] extends EntityDefinition<infer C> ? C : never;
 
 /** Whether a to-one link over this column, or one of these columns, may lead to no row. */
 type ViaNull<C, Via> = Via extends keyof C
@@ -112,26 +113,26 @@ type ViaNull<C, Via> = Via extends keyof C
       : false
     : true;
 
-type LinkRef<D, L, K extends keyof D, Link, Null extends boolean> =
-  Link extends ToOne<infer T extends keyof D & string, infer Via>
-    ? Row<D, L, T, Or<Null, ViaNull<ColumnsOf<D, K>, Via>>>
+type LinkRef<M extends ModelTypes, K extends EntityName<M>, Link, Null extends boolean> =
+  Link extends ToOne<infer T extends EntityName<M> & string, infer Via>
+    ? Row<M, T, Or<Null, ViaNull<ColumnsOf<M, K>, Via>>>
     : Link extends ToMany<infer T>
-      ? ListRef<ModelTypes<D, L>, T, Null>
+      ? ListRef<M, T, Null>
       : never;
 
-type LinkRefs<D, L, K extends keyof D, Null extends boolean> = K extends keyof L
-  ? { readonly [R in keyof L[K]]: LinkRef<D, L, K, L[K][R], Null> }
+type LinkRefs<
+  M extends ModelTypes,
+  K extends EntityName<M>,
+  Null extends boolean,
+> = K extends keyof M['links']
+  ? { readonly [R in keyof M['links'][K]]: LinkRef<M, K, M['links'][K][R], Null> }
   : unknown;
 
 /** What a shape's function is given: every column and every link of the row. */
-export type Row<D, L, K extends keyof D, Null extends boolean = false> = {
-  readonly [C in keyof ColumnsOf<D, K>]: ColumnRef<ColumnsOf<D, K>[C], Null>;
-} & LinkRefs<D, L, K, Null> &
-  RowBrand<ModelTypes<D, L>, K, Null>;
-
-/** The row of entity `K` in a model given as one type. */
-export type RowOf<M, K> =
-  M extends ModelTypes<infer D, infer L> ? (K extends keyof D ? Row<D, L, K> : never) : never;
+export type Row<M extends ModelTypes, K extends EntityName<M>, Null extends boolean = false> = {
+  readonly [C in keyof ColumnsOf<M, K>]: ColumnRef<ColumnsOf<M, K>[C], Null>;
+} & LinkRefs<M, K, Null> &
+  RowBrand<M, K, Null>;
 
 /** Conditions as types: who may satisfy them is known before a row is. */
 export interface Condition<C> {

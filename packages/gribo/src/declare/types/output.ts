@@ -13,7 +13,7 @@ import type {
 } from './member-types.js';
 
 /** Shows a type's members rather than how it was made. */
-type Flat<X> = { [K in keyof X]: X[K] } & {};
+export type Flat<X> = { [K in keyof X]: X[K] } & {};
 
 declare const ABSENT: unique symbol;
 /** A member that this situation leaves out. */
@@ -72,6 +72,9 @@ type Wrapped<O, Wr> = Wr extends 'many'
       ? O | null
       : O[] | null;
 
+/** JSON's own simple values: they stand for themselves. */
+export type Simple = string | number | boolean | null;
+
 /** What a settled member writes. `S` are the fields of the shape around it, for `Self`. */
 type Written<M, E extends string, A extends string, S> =
   M extends Value<unknown, infer W>
@@ -84,7 +87,9 @@ type Written<M, E extends string, A extends string, S> =
           ? Wrapped<Out<S, E, A>, Wr>
           : M extends Absent
             ? never
-            : Out<M, E, A, S>;
+            : M extends Simple
+              ? M
+              : Out<M, E, A, S>;
 
 type SettleAll<F, E extends string, A extends string> = {
   -readonly [K in keyof F as K extends symbol ? never : K]: Settle<F[K], E, A>;

@@ -33,7 +33,7 @@ export type NullableFields<F> = {
  * A declared shape. Called inside another one, it nests over a link, or over the same row;
  * spread, its members merge.
  */
-export interface Shape<M, K, F> extends ShapeOf<F> {
+export interface Shape<M, K, F> extends ShapeOf<F, M, K> {
   <R>(over: CheckedPlace<R, M, K>): Over<R, F>;
 }
 
@@ -52,37 +52,57 @@ type Over<R, F> =
       ? Nested<F, true extends Null ? 'manyOrNull' : 'many'>
       : never;
 
-/** A shape of some fields, whatever its entity. */
-export interface ShapeOf<F> {
-  readonly [FIELDS]: F;
+/** A shape of the fields `F`, over the entity `K` of a model. */
+export interface ShapeOf<F, M = unknown, K = unknown> {
+  readonly [FIELDS]: readonly [F, M, K];
   readonly plan: ShapePlan;
 }
 
 /** Many of one shape. */
-export interface ListBody<F> {
-  readonly [ITEMS]: F;
+export interface ListBody<F, M = unknown, K = unknown> {
+  readonly [ITEMS]: readonly [F, M, K];
   readonly plan: ListPlan;
 }
 
 /** A page, or a body inside another literal, with its members `W`. */
-export interface EnvelopeBody<W> {
-  readonly [ENVELOPE]: W;
+export interface EnvelopeBody<W, M = unknown, K = unknown> {
+  readonly [ENVELOPE]: readonly [W, M, K];
   readonly plan: EnvelopePlan;
 }
+
+/** The model that a body's rows are of. */
+export type ModelIn<B> = B extends
+  | ShapeOf<unknown, infer M, unknown>
+  | ListBody<unknown, infer M, unknown>
+  | EnvelopeBody<unknown, infer M, unknown>
+  ? M
+  : never;
+
+/** The entity that a body's rows are of. */
+export type EntityIn<B> = B extends
+  | ShapeOf<unknown, unknown, infer K>
+  | ListBody<unknown, unknown, infer K>
+  | EnvelopeBody<unknown, unknown, infer K>
+  ? K
+  : never;
 
 /** A shape, `list(shape)`, `page(shape)` or one of these wrapped. */
 export type AnyBody = ShapeOf<unknown> | ListBody<unknown> | EnvelopeBody<unknown>;
 
 /**
- * What a shape or body writes, exactly; members that depend on the situation are optional.
+ * What a shape or body writes, exactly; members that depend on the situation are optional. For several endpoints or
+ * audiences, one of what each is sent.
  * @example
  * type VesselCard = Output<typeof VesselCard>;
  */
-export type Output<B, E extends string = string, A extends string = string> =
-  B extends ListBody<infer F>
-    ? Out<F, E, A>[]
-    : B extends EnvelopeBody<infer W>
-      ? Out<W, E, A>
-      : B extends ShapeOf<infer F>
-        ? Out<F, E, A>
-        : never;
+export type Output<B, E extends string = string, A extends string = string> = E extends string
+  ? A extends string
+    ? B extends ListBody<infer F>
+      ? Out<F, E, A>[]
+      : B extends EnvelopeBody<infer W>
+        ? Out<W, E, A>
+        : B extends ShapeOf<infer F>
+          ? Out<F, E, A>
+          : never
+    : never
+  : never;

@@ -1,0 +1,115 @@
+import type { Operation } from '../../plan/api-plan.js';
+import type { ChangeOf, InputList, InputOf } from './input-types.js';
+import type { Cases, Given, Nested, Optional, Self, Value, Wrap } from './member-types.js';
+import type { Flat, Simple } from './output.js';
+import type { EnvelopeBody, ListBody, ShapeOf } from './shape-types.js';
+
+/*
+ * What an API keeps of its bodies: what they send, and what that depends on. It is written out wherever an API is
+ * exported, so it is short: a value is the type that JSON shows, and what two operations share is there once.
+ */
+
+declare const AS: unique symbol;
+
+/** A member as an API keeps it. */
+type SentMember<M> =
+  M extends Nested<infer F, infer Wr extends Wrap>
+    ? Nested<Sent<F>, Wr>
+    : M extends Value<unknown, infer W>
+      ? [W] extends [Simple]
+        ? W
+        : Value<W, W>
+      : M extends Given<infer C, infer X>
+        ? Given<C, SentMember<X>>
+        : M extends Optional<infer X>
+          ? Optional<SentMember<X>>
+          : M extends Cases<infer C>
+            ? Cases<Sent<C>>
+            : M extends Self<infer Wr extends Wrap>
+              ? Self<Wr>
+              : Sent<M>;
+
+/** The fields of a body as an API keeps them. The intersection makes the compiler write members, not this name. */
+export type Sent<F> = { [K in keyof F as K extends symbol ? never : K]: SentMember<F[K]> } & {};
+
+/** A body as an API keeps it; null where there is none. */
+export type SentBody<B> =
+  B extends ListBody<infer F, infer M, infer K>
+    ? ListBody<Sent<F>, M, K>
+    : B extends EnvelopeBody<infer W, infer M, infer K>
+      ? EnvelopeBody<Sent<W>, M, K>
+      : B extends ShapeOf<infer F, infer M, infer K>
+        ? ShapeOf<Sent<F>, M, K>
+        : null;
+
+/** What an input, or a list of them, makes of what comes in; null where nothing is taken. */
+export type TakenBy<I> =
+  I extends InputList<infer F>
+    ? readonly ChangeOf<F>[]
+    : I extends InputOf<infer F, infer Amends>
+      ? Amends extends true
+        ? Partial<ChangeOf<F>> & {}
+        : ChangeOf<F>
+      : null;
+
+/** What another operation of the same collection sends or takes. */
+export interface As<P extends Operation> {
+  readonly [AS]: P;
+}
+
+/** Whether two types are the very same. */
+type Same<A, B> = (<T>() => T extends A ? 1 : 2) extends <T>() => T extends B ? 1 : 2 ? true : false;
+
+type Returned<O> = O extends { readonly returns: infer B } ? B : null;
+type Taken<O> = O extends { readonly takes: infer I } ? I : null;
+
+/** What an operation sends: itself a body, or the body it returns. */
+type SentBy<O> = O extends { readonly plan: unknown } ? SentBody<O> : SentBody<Returned<O>>;
+
+/** What operation `P` sends; said once where `read` or `create` send the same. */
+type SentOnce<O, P extends keyof O> = P extends 'create' | 'replace' | 'amend'
+  ? Same<Returned<O[P]>, O extends { readonly read: infer B } ? B : never> extends true
+    ? As<'read'>
+    : P extends 'create'
+      ? SentBy<O[P]>
+      : Same<
+            Returned<O[P]>,
+            O extends { readonly create: { readonly returns: infer B } } ? B : never
+          > extends true
+        ? As<'create'>
+        : SentBy<O[P]>
+  : SentBy<O[P]>;
+
+/** What operation `P` takes; said once where `create` takes the same. */
+type TakenOnce<O, P extends keyof O> = P extends 'replace'
+  ? Same<Taken<O[P]>, O extends { readonly create: { readonly takes: infer I } } ? I : never> extends true
+    ? As<'create'>
+    : TakenBy<Taken<O[P]>>
+  : TakenBy<Taken<O[P]>>;
+
+/** What goes out and what comes in. */
+export interface Carries<Sends, Takes> {
+  readonly sends: Sends;
+  readonly takes: Takes;
+}
+
+/** The operations of a collection as an API keeps them. */
+export type Carried<O> = Flat<{
+  -readonly [P in keyof O & Operation]: Carries<SentOnce<O, P>, TakenOnce<O, P>>;
+}>;
+
+/** What operation `P` sends, wherever it is said. */
+export type SendsAt<Ops, P extends keyof Ops> =
+  Ops[P] extends Carries<infer B, unknown>
+    ? B extends As<infer Q extends keyof Ops & Operation>
+      ? SendsAt<Ops, Q>
+      : B
+    : never;
+
+/** What operation `P` takes, wherever it is said. */
+export type TakesAt<Ops, P extends keyof Ops> =
+  Ops[P] extends Carries<unknown, infer T>
+    ? T extends As<infer Q extends keyof Ops & Operation>
+      ? TakesAt<Ops, Q>
+      : T
+    : never;
