@@ -104,10 +104,14 @@ type OptionalPart<F, E extends string, A extends string, S> = {
 };
 type Join<F, E extends string, A extends string, S> = Flat<SurePart<F, E, A, S> & OptionalPart<F, E, A, S>>;
 
+/** The names of members: what else a spread row brings along is none. */
+type Names<F> = keyof F extends string | number ? keyof F : Exclude<keyof F, symbol>;
+
+/** Members that every situation has: most shapes have no others, and are quick to look at. */
+type Certain = Value<unknown, unknown> | Nested<unknown, Wrap> | Simple;
+
 /** What the fields `F` write at endpoint `E` for audience `A`; `string` stands for any of them. */
-export type Out<F, E extends string = string, A extends string = string, S = F> = Join<
-  SettleAll<F, E, A>,
-  E,
-  A,
-  S
->;
+export type Out<F, E extends string = string, A extends string = string, S = F> =
+  F[Names<F>] extends Certain
+    ? { [K in Names<F>]: Written<F[K], E, A, S> }
+    : Join<SettleAll<F, E, A>, E, A, S>;
