@@ -96,6 +96,7 @@ export { derive } from './declare/members/derive.js';
 export { everything } from './declare/members/everything.js';
 export { first } from './declare/members/first.js';
 export { given } from './declare/members/given.js';
+export { orElse } from './declare/members/or-else.js';
 export { type Selection, type SortBy, some } from './declare/members/some.js';
 export { unlessNull } from './declare/members/unless-null.js';
 export { unseal } from './declare/members/unseal.js';

@@ -117,6 +117,9 @@ const needValue = (node: ValueNode, needs: Needs): void => {
       needs.at(node.guard);
       for (const input of node.inputs) needValue(input, needs);
       return;
+    case 'orElse':
+      for (const input of node.inputs) needValue(input, needs);
+      return;
     case 'converted':
       return needValue(node.input, needs);
     case 'count':
@@ -158,6 +161,7 @@ const needNode = (node: ResolvedNode, needs: Needs): void => {
   switch (node.kind) {
     case 'column':
     case 'derived':
+    case 'orElse':
     case 'converted':
     case 'count':
     case 'constant':

@@ -44,6 +44,7 @@ class MemberWalk {
     switch (node.kind) {
       case 'column':
       case 'derived':
+      case 'orElse':
       case 'converted':
       case 'constant':
       case 'count':

@@ -67,6 +67,7 @@ class Picker {
         return freeze({ ...node, shape: this.shape(node.shape, paths, above) });
       case 'column':
       case 'derived':
+      case 'orElse':
       case 'converted':
       case 'constant':
       case 'count':

@@ -69,6 +69,7 @@ export class Resolver {
     switch (node.kind) {
       case 'column':
       case 'derived':
+      case 'orElse':
       case 'converted':
       case 'constant':
       case 'count':

@@ -19,6 +19,7 @@ import {
   model,
   not,
   oneOf,
+  orElse,
   real,
   type ShapeOf,
   shape,
@@ -175,10 +176,10 @@ const choices = fc.array(fc.nat(99), { minLength: 24, maxLength: 24 });
 export const shapesOf = (db: Any, columnsOf: Specs, chosen: readonly number[]): ShapeOf<unknown> => {
   let turn = 0;
   const next = (below: number): number => (chosen[turn++ % chosen.length] ?? 0) % below;
-  const member = (v: Any, column: string, spec: ColumnSpec): Any => {
+  const member = (v: Any, level: number, column: string, spec: ColumnSpec): Any => {
     const value = v[column];
     const conversions = CONVERTED.get(spec.kind) ?? [];
-    const pick = next(8);
+    const pick = next(9);
     if (pick === 0) return { inside: value };
     if (pick === 1) return unlessNull(value);
     if (pick === 2)
@@ -192,6 +193,13 @@ export const shapesOf = (db: Any, columnsOf: Specs, chosen: readonly number[]): 
         unlessNull(value),
       );
     if (pick === 4) return at({ otherwise: value });
+    if (pick === 8 && spec.nullable) {
+      // Another column of the kind, behind a link that may lead nowhere too.
+      const alike = Object.entries(columnsOf[level] ?? {}).filter(([, { kind }]) => kind === spec.kind);
+      const [other] = alike[next(alike.length)] ?? [column];
+      const behind = columnsOf[level + 1]?.[other]?.kind === spec.kind && next(2) === 0;
+      return orElse(behind ? v.to[other] : value, v[other]);
+    }
     if (pick === 5) return derive([value, v.id], json<unknown>(), (a: Any, id: Any) => [wordsFor(a), id]);
     const conversion = conversions[next(Math.max(1, conversions.length))];
     return conversion === undefined ? value : conversion(value);
@@ -201,7 +209,7 @@ export const shapesOf = (db: Any, columnsOf: Specs, chosen: readonly number[]): 
     (v: Any): Any => {
       const members = Object.entries(columnsOf[level] ?? {}).map(([column, spec]) => [
         awkward[(next(awkward.length) + turn) % awkward.length],
-        member(v, column, spec),
+        member(v, level, column, spec),
       ]);
       const own = Object.fromEntries(members);
       if (inner === null) return own;

@@ -31,6 +31,7 @@ const typeOf = (node: ResolvedNode, context: MemberContext): Type => {
       return constantType(node);
     case 'column':
     case 'derived':
+    case 'orElse':
     case 'converted':
     case 'count':
       return contractValue(valueType(node));
@@ -66,6 +67,7 @@ const isNullable = (node: ResolvedNode, { of, page }: MemberContext): boolean =>
         return !isKnownOfPage(node.column.name, page);
       return mayBeNull(node);
     case 'derived':
+    case 'orElse':
     case 'converted':
     case 'constant':
     case 'count':

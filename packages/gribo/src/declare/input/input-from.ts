@@ -67,6 +67,7 @@ class TurnRound {
     switch (node.kind) {
       case 'column':
       case 'derived':
+      case 'orElse':
       case 'converted':
       case 'constant':
       case 'count':

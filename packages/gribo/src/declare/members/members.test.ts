@@ -20,19 +20,23 @@ import {
   holds,
   integer,
   isNull,
+  jsonSchema,
   list,
   loadPlan,
   model,
   not,
   oneOfThese,
+  orElse,
   recursive,
   shape,
+  shorten,
   some,
   text,
   toMany,
   toOne,
   unlessNull,
   unseal,
+  upper,
 } from '../../index.js';
 import { counts } from '../../kit.js';
 import { declarationError, writeError, written, writtenRow } from '../../testing/engines.js';
@@ -42,6 +46,79 @@ import { bareVesselRow, fleet, vesselRow } from '../../testing/fleet.js';
 type Any = any;
 
 const CallId = shape(fleet.portCall, ({ id }) => ({ id }), { name: 'CallId' });
+
+describe('orElse', () => {
+  it('is the first value that is not null', () => {
+    const S = shape(fleet.vessel, (v) => ({
+      label: orElse(v.callSign, v.name),
+      owner: orElse(v.operator.name, constant('nobody')),
+      either: orElse(v.operator.parentId, v.operatorId),
+      far: orElse(v.operator.parent.name, orElse(v.operator.name, v.name)),
+      kind: orElse(v.callSign, v.kind),
+      short: orElse(upper(v.callSign), shorten(v.name, 3)),
+    }));
+    expect(writtenRow(S, vesselRow)).to.deep.equal({
+      label: 'QA1',
+      owner: 'Lantern Bay',
+      either: 3,
+      far: 'Lantern Bay',
+      kind: 'QA1',
+      short: 'QA1',
+    });
+    expect(writtenRow(S, bareVesselRow)).to.deep.equal({
+      label: 'Anselma',
+      owner: 'nobody',
+      either: null,
+      far: 'Anselma',
+      kind: 'tanker',
+      short: 'An…',
+    });
+    expect(JSON.stringify(loadPlan(S)))
+      .to.contain('call_sign')
+      .and.contain('"name"');
+  });
+
+  it('is described as what it may be', () => {
+    const S = shape(fleet.vessel, (v) => ({
+      label: orElse(v.callSign, v.name),
+      either: orElse(v.operator.parentId, v.operatorId),
+      kind: orElse(v.callSign, v.kind),
+    }));
+    const schema = jsonSchema(list(S)) as Any;
+    expect(Object.values<Any>(schema.$defs)[0].properties).to.deep.equal({
+      label: { type: 'string' },
+      either: { type: ['integer', 'null'] },
+      kind: { type: 'string' },
+    });
+  });
+
+  it('reads both, and each has to fit', () => {
+    const S = shape(fleet.vessel, (v) => ({ label: orElse(v.callSign, v.name) }), { name: 'S' });
+    const { code, path } = writeError(S, { callSign: 'QA1' });
+    expect([code, path]).to.deep.equal(['ROW_MISSING', 'S.label']);
+  });
+
+  it('refuses what it cannot be made of, and stays sealed', () => {
+    const message = declarationError(() =>
+      shape(
+        fleet.vessel,
+        (v: Any): Any => ({
+          sure: orElse(v.name, v.callSign),
+          kinds: orElse(v.callSign, v.builtYear),
+          sealed: orElse(v.callSign, v.masterPhone),
+          row: orElse(v.operator, v.name),
+        }),
+        { name: 'Wrong' },
+      ),
+    );
+    expect(message).to.contain('Wrong.sure: orElse: the first value is never null');
+    expect(message).to.contain(
+      'Wrong.kinds: orElse takes two values of one kind; these are text and integer',
+    );
+    expect(message).to.contain('Wrong.sealed: this column is sealed (personal)');
+    expect(message).to.contain('Wrong.row: orElse takes a column or another value of the row');
+  });
+});
 
 describe('derive', () => {
   it('computes from its dependencies, links and other derived values included', () => {

@@ -111,7 +111,6 @@ type Names<F> = keyof F extends string | number ? keyof F : Exclude<keyof F, sym
 type Certain = Value<unknown, unknown> | Nested<unknown, Wrap> | Simple;
 
 /** What the fields `F` write at endpoint `E` for audience `A`; `string` stands for any of them. */
-export type Out<F, E extends string = string, A extends string = string, S = F> =
-  F[Names<F>] extends Certain
-    ? { [K in Names<F>]: Written<F[K], E, A, S> }
-    : Join<SettleAll<F, E, A>, E, A, S>;
+export type Out<F, E extends string = string, A extends string = string, S = F> = F[Names<F>] extends Certain
+  ? { [K in Names<F>]: Written<F[K], E, A, S> }
+  : Join<SettleAll<F, E, A>, E, A, S>;

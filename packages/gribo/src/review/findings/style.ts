@@ -35,6 +35,7 @@ const nodeNames = (node: DeclaredNode, at: string): readonly Named[] => {
     }
     case 'column':
     case 'derived':
+    case 'orElse':
     case 'converted':
     case 'constant':
     case 'count':

@@ -107,6 +107,7 @@ export class ShapeBytes {
         return { kind: 'literal', text: JSON.stringify(node.value) };
       case 'column':
       case 'derived':
+      case 'orElse':
       case 'converted':
       case 'count':
         return this.#measure(this.#loads.value(node, member));

@@ -83,6 +83,7 @@ export class ShapeObject {
         return `copyOf(${this.#quoted(JSON.stringify(node.value))})`;
       case 'column':
       case 'derived':
+      case 'orElse':
       case 'converted':
       case 'count': {
         const local = this.#loads.value(node, member);

@@ -66,6 +66,7 @@ export class Interpreter {
       }
       case 'column':
       case 'derived':
+      case 'orElse':
       case 'converted':
       case 'count': {
         const read = readValue(node);

@@ -1,0 +1,81 @@
+import type { ColumnType } from '../../plan/column-type.js';
+import type { ValueNode } from '../../plan/declared.js';
+import { mayBeNull } from '../../plan/null-safety.js';
+import { valueType } from '../../plan/value-type.js';
+import { freeze } from '../../util/freeze.js';
+import { anyNumber, anyText, anyWhole } from '../conversions/conversion.js';
+import { combine } from '../references/combine.js';
+import { Broken, handOut, handOutBroken, MemberRef } from '../references/member.js';
+import type { AnyValue, Sealed, Value } from '../types/member-types.js';
+
+/** A value of `T` that JSON shows as `W`; sealed where one of those that it is made of is. */
+type Sealing<V, T, W> = Extract<V, Sealed<unknown, unknown>> extends never ? Value<T, W> : Sealed<T, W>;
+
+type RowValue<V> = V extends AnyValue<infer T> ? T : never;
+type JsonOf<V> = V extends Value<unknown, infer W> | Sealed<unknown, infer W> ? W : never;
+
+/** What there is of either: null where both may be. */
+type Either<A, B> = Sealing<
+  A | B,
+  NonNullable<RowValue<A>> | RowValue<B>,
+  NonNullable<JsonOf<A>> | JsonOf<B>
+>;
+
+const TEXTS: readonly string[] = ['text', 'oneOf', 'uuid'];
+const NUMBERS: readonly string[] = ['integer', 'real'];
+
+/** The type of a value; of a constant, the one that its JSON value would have as a column. */
+const typeOf = (node: ValueNode): ColumnType => {
+  if (node.kind !== 'constant') return valueType(node);
+  const { value } = node;
+  if (typeof value === 'string') return anyText;
+  if (typeof value === 'boolean') return freeze({ kind: 'bool' });
+  if (typeof value === 'number') return Number.isInteger(value) ? anyWhole : anyNumber;
+  return valueType(node);
+};
+
+/** A type that has the values of both, if there is one: limits are those of neither. */
+const commonType = (one: ColumnType, other: ColumnType): ColumnType | null => {
+  if (one.kind === 'oneOf' && other.kind === 'oneOf')
+    return freeze({ kind: 'oneOf', choices: freeze([...new Set([...one.choices, ...other.choices])]) });
+  if (one.kind === 'decimal' && other.kind === 'decimal') {
+    const whole = Math.max(one.precision - one.scale, other.precision - other.scale);
+    const scale = Math.max(one.scale, other.scale);
+    return freeze({ kind: 'decimal', precision: whole + scale, scale });
+  }
+  if (TEXTS.includes(one.kind) && TEXTS.includes(other.kind))
+    return one.kind === other.kind && one.kind === 'uuid' ? one : anyText;
+  if (NUMBERS.includes(one.kind) && NUMBERS.includes(other.kind))
+    return one.kind === other.kind && one.kind === 'integer' ? anyWhole : anyNumber;
+  if (one.kind !== other.kind) return null;
+  if (one.kind === 'bigint') return freeze({ kind: 'bigint', min: null, max: null });
+  if (one.kind === 'bytes') return freeze({ kind: 'bytes', max: null });
+  return one;
+};
+
+/**
+ * The other value where the first one is null. Members are objects while a shape is declared, so `??`, `||`, `&&` and
+ * `? :` cannot choose between them: this can.
+ *
+ * @param value a value that may be null
+ * @param other what stands in for it: another value of the row of the same kind, or a `constant`
+ * @returns the value; null only where both are; sealed where one of them is
+ * @throws {RowError} while writing: where either does not fit, whichever is taken
+ * @example
+ * label: orElse(v.callSign, v.name)
+ */
+export const orElse = <A extends AnyValue, B extends AnyValue>(value: A, other: B): Either<A, B> => {
+  const combined = combine([value, other], 'orElse');
+  if (combined instanceof Broken) return handOutBroken(combined);
+  const { inputs, home, seals } = combined;
+  const [first, second] = inputs;
+  if (first === undefined || second === undefined) return handOutBroken('orElse takes two values');
+  if (!mayBeNull(first))
+    return handOutBroken('orElse: the first value is never null, so the other would never be there');
+  const type = commonType(typeOf(first), typeOf(second));
+  if (type === null) {
+    const kinds = `${typeOf(first).kind} and ${typeOf(second).kind}`;
+    return handOutBroken(`orElse takes two values of one kind; these are ${kinds}`);
+  }
+  return handOut(new MemberRef({ kind: 'orElse', inputs, type }, home, seals));
+};
