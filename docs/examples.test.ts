@@ -130,7 +130,18 @@ const ROWS = {
   i: db.cargoItem,
 } as const;
 
-const MEMBERS = ['derive', 'first', 'count', 'at', 'given', 'unseal', 'unlessNull', 'deprecated', 'constant'];
+const MEMBERS = [
+  'derive',
+  'orElse',
+  'first',
+  'count',
+  'at',
+  'given',
+  'unseal',
+  'unlessNull',
+  'deprecated',
+  'constant',
+];
 
 /** Whether an example is a member, to be used in a shape: it reads a row and compares nothing. */
 const isMember = (code: string): boolean =>

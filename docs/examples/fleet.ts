@@ -1,4 +1,17 @@
-import { decimal, entity, integer, model, oneOf, text, timestamp, toMany, toOne, uuid } from 'gribo';
+import {
+  decimal,
+  entity,
+  integer,
+  type Model,
+  type ModelOf,
+  model,
+  oneOf,
+  text,
+  timestamp,
+  toMany,
+  toOne,
+  uuid,
+} from 'gribo';
 
 const operator = entity('operator', {
   id: integer().key().generated(),
@@ -27,7 +40,7 @@ const portCall = entity('portCall', {
   hazard: text().nullable(),
 });
 
-export const db = model(
+const fleet = model(
   { operator, vessel, portCall },
   {
     operator: { parent: toOne('operator', 'parentId'), vessels: toMany('vessel', 'operatorId') },
@@ -35,6 +48,10 @@ export const db = model(
     portCall: { vessel: toOne('vessel', 'vesselId') },
   },
 );
+
+export interface Fleet extends ModelOf<typeof fleet> {}
+
+export const db: Model<Fleet> = fleet;
 
 /** A vessel as a database hands it over, with what is behind its links. */
 export const row = {

@@ -127,6 +127,7 @@ export type {
   Fields,
   ForAudience,
   Given,
+  LinkedRow,
   ListRef,
   Member,
   Nested,
@@ -137,6 +138,7 @@ export type {
   Sealed,
   Self,
   Sometimes,
+  Stored,
   Value,
   Wrap,
 } from './declare/types/member-types.js';

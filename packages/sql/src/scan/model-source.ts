@@ -61,12 +61,13 @@ const linkLines = ({ name, links }: ModelEntity): string[] =>
 
 /** What the source uses of the library, in the order of the alphabet. */
 const importsOf = (entities: readonly ModelEntity[]): readonly string[] => {
-  const used = new Set(['entity', 'model']);
+  const used = new Set(['entity', 'model', 'type Model', 'type ModelOf']);
   for (const { columns, links } of entities) {
     for (const { column } of columns) used.add(column.type.kind);
     for (const { kind } of links) used.add(kind === 'toOne' ? 'toOne' : 'toMany');
   }
-  return [...used].sort();
+  const bare = (name: string): string => name.replace('type ', '').toLowerCase();
+  return [...used].sort((a, b) => (bare(a) < bare(b) ? -1 : bare(a) > bare(b) ? 1 : a.length - b.length));
 };
 
 /** The model of a database as TypeScript that compiles, the same text for the same database. */
@@ -78,10 +79,15 @@ export const modelSource = ({ entities, leftOut }: ScannedModel): string => {
     ...leftOut.map(({ table, why }) => `// Left out: ${table.replaceAll(/\s+/g, ' ')}, for ${why}.`),
     ...(leftOut.length > 0 ? [''] : []),
     ...entities.flatMap((entity) => [...entityLines(entity), '']),
-    'export const db = model(',
+    'const tables = model(',
     `  { ${entities.map(({ name }) => name).join(', ')} },`,
     ...(linked.length === 0 ? ['  {},'] : ['  {', ...linked, '  },']),
     ');',
+    '',
+    '/** The name of the model in types: hovers, messages and declarations say it instead of every table. */',
+    'export interface Tables extends ModelOf<typeof tables> {}',
+    '',
+    'export const db: Model<Tables> = tables;',
     '',
   ].join('\n');
 };

@@ -60,7 +60,7 @@ const RESERVED = new Set(
     'break case catch class const continue debugger default delete do else enum export extends false finally for function',
     'if import in instanceof new null return super switch this throw true try typeof var void while with yield let static await',
     'entity model toOne toMany text integer bigint real decimal bool date time timestamp uuid json bytes oneOf',
-    'api collection page shape db office row',
+    'api collection page shape db office row tables',
     'eval arguments undefined NaN Infinity globalThis implements interface package private protected public async',
     ...INHERITED,
   ].flatMap((words) => words.split(' ')),

@@ -1,13 +1,6 @@
+import { anyNumber, anyWhole } from '../../plan/any-type.js';
 import type { AnyValue } from '../types/member-types.js';
-import {
-  anyNumber,
-  anyWhole,
-  type ConversionRule,
-  type Converted,
-  converted,
-  noChoices,
-  takesNoChoices,
-} from './conversion.js';
+import { type ConversionRule, type Converted, converted, noChoices, takesNoChoices } from './conversion.js';
 
 /** A bigint that no number holds exactly becomes NaN, which the writer refuses as out of range. */
 export const apply = (exact: bigint | string): number => {

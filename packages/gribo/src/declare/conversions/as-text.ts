@@ -1,15 +1,9 @@
+import { anyText } from '../../plan/any-type.js';
 import type { ColumnKind, ColumnType } from '../../plan/column-type.js';
 import type { Apply } from '../../plan/conversion.js';
 import { JSON_NUMBER, WHOLE } from '../../values/patterns.js';
 import type { AnyValue } from '../types/member-types.js';
-import {
-  anyText,
-  type ConversionRule,
-  type Converted,
-  converted,
-  noChoices,
-  takesNoChoices,
-} from './conversion.js';
+import { type ConversionRule, type Converted, converted, noChoices, takesNoChoices } from './conversion.js';
 
 /** -0 becomes "0", as in JSON. */
 export const apply = (value: string | number | bigint | boolean): string => String(value);

@@ -4,23 +4,23 @@ import { valueType } from '../../plan/value-type.js';
 import { freeze } from '../../util/freeze.js';
 import { Broken, handOut, handOutBroken, MemberRef, valueNode } from '../references/member.js';
 import type { Carried } from '../types/carried.js';
-import type { Sealed, Value } from '../types/member-types.js';
+import type { Sealed, Stored, Value } from '../types/member-types.js';
 
 /** Keeps null where the value may be null. */
 export type KeepNull<T, X> = null extends T ? X | null : X;
 
 /** A converted value: nullable where it was, sealed where it was, and still of the same column. */
-export type Converted<V, X> = Carried<V> &
+export type Converted<V, X> =
+  V extends Stored<infer N, infer T, unknown>
+    ? Stored<N, KeepNull<T, X>, KeepNull<T, X>>
+    : ConvertedValue<V, X>;
+
+type ConvertedValue<V, X> = Carried<V> &
   (V extends Value<infer T, unknown>
     ? Value<KeepNull<T, X>, KeepNull<T, X>>
     : V extends Sealed<infer T, unknown>
       ? Sealed<KeepNull<T, X>, KeepNull<T, X>>
       : never);
-
-/** Any length and any letters: what a conversion of text yields. */
-export const anyText: ColumnType = freeze({ kind: 'text', min: null, max: null, pattern: null });
-export const anyWhole: ColumnType = freeze({ kind: 'integer', min: null, max: null });
-export const anyNumber: ColumnType = freeze({ kind: 'real', min: null, max: null });
 
 /** What there is to know of a conversion, whatever it is called with. */
 export interface ConversionRule {

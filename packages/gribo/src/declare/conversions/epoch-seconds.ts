@@ -1,12 +1,6 @@
+import { anyWhole } from '../../plan/any-type.js';
 import type { AnyValue } from '../types/member-types.js';
-import {
-  anyWhole,
-  type ConversionRule,
-  type Converted,
-  converted,
-  noChoices,
-  takesNoChoices,
-} from './conversion.js';
+import { type ConversionRule, type Converted, converted, noChoices, takesNoChoices } from './conversion.js';
 
 export const apply = (moment: Date): number => Math.floor(moment.getTime() / 1000);
 

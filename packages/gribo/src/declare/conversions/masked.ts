@@ -1,5 +1,6 @@
+import { anyText } from '../../plan/any-type.js';
 import type { AnyValue, Value } from '../types/member-types.js';
-import { anyText, type ConversionRule, converted, type KeepNull, noWayBack } from './conversion.js';
+import { type ConversionRule, converted, type KeepNull, noWayBack } from './conversion.js';
 
 const MASK = '•••';
 

@@ -1,5 +1,6 @@
+import { anyNumber } from '../../plan/any-type.js';
 import type { AnyValue } from '../types/member-types.js';
-import { anyNumber, type ConversionRule, type Converted, converted, noWayBack } from './conversion.js';
+import { type ConversionRule, type Converted, converted, noWayBack } from './conversion.js';
 
 /** Rounds decimal text half away from zero, without going through floating point. */
 const roundedDecimal = (text: string, places: number): string => {

@@ -1,5 +1,6 @@
+import { anyText } from '../../plan/any-type.js';
 import type { AnyValue } from '../types/member-types.js';
-import { anyText, type ConversionRule, type Converted, converted, noWayBack } from './conversion.js';
+import { type ConversionRule, type Converted, converted, noWayBack } from './conversion.js';
 
 /** At most `length` code points, the last one `…` where something was cut. */
 export const apply = (text: string, length: number): string => {

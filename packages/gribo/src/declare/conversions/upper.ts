@@ -1,6 +1,6 @@
+import { anyText } from '../../plan/any-type.js';
 import type { AnyValue } from '../types/member-types.js';
 import {
-  anyText,
   type ConversionRule,
   type Converted,
   converted,

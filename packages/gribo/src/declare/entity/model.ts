@@ -55,8 +55,9 @@ export type Model<M extends ModelTypes> = { readonly [K in EntityName<M>]: Bound
 /**
  * The types of a model, to give them a name: hovers, messages and declarations then say that name.
  * @example
- * export interface Fleet extends ModelOf<typeof fleet> {}
- * export const db: Model<Fleet> = fleet;
+ * const fleet = model({ operator, vessel }, { vessel: { operator: toOne('operator', 'operatorId') } });
+ * interface Fleet extends ModelOf<typeof fleet> {}
+ * const db: Model<Fleet> = fleet;
  */
 export type ModelOf<B> = B extends Model<infer M> ? M : never;
 

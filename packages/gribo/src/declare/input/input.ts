@@ -4,6 +4,7 @@ import type { InputField, InputPlan } from '../../plan/input-plan.js';
 import { freeze } from '../../util/freeze.js';
 import { isPlainLiteral } from '../../util/is-plain-literal.js';
 import type { Bound, EntityName, ModelTypes } from '../entity/model.js';
+import { chosenBy } from '../references/chosen.js';
 import { Broken, type Home } from '../references/member.js';
 import { type ReadMember, readLiteral } from '../references/read-literal.js';
 import { rootRow, rowRef } from '../references/row-ref.js';
@@ -111,8 +112,9 @@ export const input = <M extends ModelTypes, K extends EntityName<M>, const F ext
 ): Input<M, K, F> => {
   const name = options.name ?? (declare.name || over.entity.name);
   const place = rootRow(over);
-  const literal = (declare as unknown as (row: object) => unknown)(rowRef(place));
-  const fields = readFields(literal, name, place.home);
+  const untyped = declare as unknown as (row: object) => unknown;
+  const fields = readFields(untyped(rowRef(place)), name, place.home);
+  DeclarationError.throwIfAny(`input "${name}"`, chosenBy(name, untyped));
   return callable(planOf(over.entity, name, options.about ?? null, fields));
 };
 

@@ -1,9 +1,9 @@
+import { anyNumber, anyText, anyWhole } from '../../plan/any-type.js';
 import type { ColumnType } from '../../plan/column-type.js';
 import type { ValueNode } from '../../plan/declared.js';
 import { mayBeNull } from '../../plan/null-safety.js';
 import { valueType } from '../../plan/value-type.js';
 import { freeze } from '../../util/freeze.js';
-import { anyNumber, anyText, anyWhole } from '../conversions/conversion.js';
 import { combine } from '../references/combine.js';
 import { Broken, handOut, handOutBroken, MemberRef } from '../references/member.js';
 import type { AnyValue, Sealed, Value } from '../types/member-types.js';

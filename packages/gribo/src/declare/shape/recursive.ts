@@ -76,7 +76,7 @@ export const recursive = <M extends ModelTypes, K extends EntityName<M>, const F
   const untyped = declare as unknown as DeclareRecursive;
   const levelAbove = (inner: ShapePlan | null): Level => {
     const declareLevel = (row: object): unknown => untyped(row, selfCall(over.entity, name, inner));
-    const fields = fieldsOf(over, name, declareLevel);
+    const fields = fieldsOf(over, name, declareLevel, untyped);
     return {
       declare: declareLevel,
       plan: freeze({ kind: 'shape', name, entity: over.entity, about, fields }),

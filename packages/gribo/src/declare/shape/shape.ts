@@ -1,6 +1,8 @@
+import { DeclarationError } from '../../errors/declaration-error.js';
 import type { DeclaredField, ShapePlan } from '../../plan/declared.js';
 import { freeze } from '../../util/freeze.js';
 import type { Bound, BoundEntity, EntityName, ModelTypes } from '../entity/model.js';
+import { chosenBy } from '../references/chosen.js';
 import {
   Broken,
   handOut,
@@ -72,10 +74,20 @@ export const callableShape = <S>(plan: ShapePlan, declare: Declare): S => {
   return freeze(Object.assign(call, { plan })) as S;
 };
 
-/** Reads the fields of a shape from its function, or throws everything that is wrong with them. */
-export const fieldsOf = (bound: BoundEntity, name: string, declare: Declare): readonly DeclaredField[] => {
+/**
+ * Reads the fields of a shape from its function, or throws everything that is wrong with them. `source` is the user's own
+ * function, where `declare` is made from it.
+ */
+export const fieldsOf = (
+  bound: BoundEntity,
+  name: string,
+  declare: Declare,
+  source: (...values: never[]) => unknown = declare,
+): readonly DeclaredField[] => {
   const place = rootRow(bound);
-  return readFields(`shape "${name}"`, name, declare(rowRef(place)), place.home);
+  const fields = readFields(`shape "${name}"`, name, declare(rowRef(place)), place.home);
+  DeclarationError.throwIfAny(`shape "${name}"`, chosenBy(name, source));
+  return fields;
 };
 
 /**

@@ -6,4 +6,4 @@ export interface SetBy<Name, T, S> {
 }
 
 /** What a converted value still knows of the column it came from. */
-export type Carried<V> = V extends { readonly [SET]: infer X } ? { readonly [SET]: X } : unknown;
+export type Carried<V> = V extends SetBy<infer Name, infer T, infer S> ? SetBy<Name, T, S> : unknown;

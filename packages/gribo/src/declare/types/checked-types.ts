@@ -1,6 +1,19 @@
 import type { SetBy } from './carried.js';
 import type { InputFields, InputMember } from './input-types.js';
-import type { Fields, ListRef, Member, RowBrand, Sealed } from './member-types.js';
+import type {
+  Cases,
+  Fields,
+  Given,
+  ListRef,
+  Member,
+  Nested,
+  Optional,
+  RowBrand,
+  Sealed,
+  Self,
+  Value,
+  Wrap,
+} from './member-types.js';
 import type { ShapeOf } from './shape-types.js';
 
 /*
@@ -37,8 +50,31 @@ type CheckedMember<M> = M extends Member
             ? NoMember
             : CheckedFields<M>;
 
+type Choice =
+  'members are objects here, so ??, ||, && and ? : cannot choose: use orElse(a, b) for a fallback, or given(condition, member)';
+
+/** Whether a type is one of several: what `??` and `? :` between members leave behind. */
+type IsUnion<M, All = M> = M extends unknown ? ([All] extends [M] ? false : true) : never;
+
+/** Whether a member, or one inside it, was chosen from several. */
+type IsChosen<M> = [M] extends [Value<unknown, unknown>]
+  ? IsUnion<M>
+  : M extends Given<unknown, infer X> | Optional<infer X>
+    ? IsChosen<X>
+    : M extends Cases<infer C>
+      ? HasChosen<C>
+      : M extends Nested<unknown, Wrap> | Self<Wrap> | InputMember
+        ? IsUnion<M>
+        : HasChosen<M>;
+
+type HasChosen<F> = { [N in keyof F]: IsChosen<F[N]> }[keyof F];
+
 /** What a shape's literal has to be. */
-export type CheckedFields<F> = F extends Fields ? F : { readonly [N in keyof F]: CheckedMember<F[N]> };
+export type CheckedFields<F> = F extends Fields
+  ? true extends HasChosen<F>
+    ? { readonly [N in keyof F]: true extends IsChosen<F[N]> ? Choice : F[N] }
+    : F
+  : { readonly [N in keyof F]: CheckedMember<F[N]> };
 
 type Made<Name> = Name extends string
   ? `${Name} is made by the database: leave it out, or say assigned(v.${Name})`
@@ -58,7 +94,11 @@ type CheckedTarget<M> = M extends InputMember
         : CheckedTargets<M>;
 
 /** What an input's literal has to be. */
-export type CheckedTargets<F> = F extends InputFields ? F : { readonly [N in keyof F]: CheckedTarget<F[N]> };
+export type CheckedTargets<F> = F extends InputFields
+  ? true extends HasChosen<F>
+    ? { readonly [N in keyof F]: true extends IsChosen<F[N]> ? Choice : F[N] }
+    : F
+  : { readonly [N in keyof F]: CheckedTarget<F[N]> };
 
 /** What the list of a collection has to be: a shape alone says nothing of how many. */
 export type CheckedOptions<O> = O extends { readonly list: ShapeOf<unknown> }

@@ -4,6 +4,7 @@ import type { ToMany, ToOne } from '../entity/links.js';
 import type { EntityName, ModelTypes } from '../entity/model.js';
 
 declare const VALUE: unique symbol;
+declare const COLUMN: unique symbol;
 declare const SEALED: unique symbol;
 declare const SELF: unique symbol;
 declare const CASES: unique symbol;
@@ -16,6 +17,11 @@ declare const CONDITION: unique symbol;
 /** A value of a row: `T` as the row holds it, `W` as JSON shows it. */
 export interface Value<T, W> {
   readonly [VALUE]: readonly [T, W];
+}
+
+/** The value of a column, with its name after those of the links that lead to it: no two of them are of one type. */
+export interface Stored<N, T, W> extends Value<T, W> {
+  readonly [COLUMN]: N;
 }
 
 /**
@@ -88,12 +94,12 @@ type NullIf<T, Null extends boolean> = Null extends true ? T | null : T;
 /** Whether a column may be null: its own flag, or the way to it. */
 type IsNull<F extends ColumnFlag, Null extends boolean> = 'null' extends F ? true : Null;
 
-/** What a row reference gives for one column. */
-type ColumnRef<C, Null extends boolean> =
+/** What a row reference gives for one column, under its name `N`. */
+type ColumnRef<C, Null extends boolean, N> =
   C extends Column<infer T, infer W, infer F>
     ? 'sealed' extends F
       ? Sealed<NullIf<T, IsNull<F, Null>>, NullIf<W, IsNull<F, Null>>>
-      : Value<NullIf<T, IsNull<F, Null>>, NullIf<W, IsNull<F, Null>>>
+      : Stored<N, NullIf<T, IsNull<F, Null>>, NullIf<W, IsNull<F, Null>>>
     : never;
 
 /** The columns of one entity of a model. */
@@ -113,25 +119,33 @@ type ViaNull<C, Via> = Via extends keyof C
       : false
     : true;
 
-type LinkRef<M extends ModelTypes, K extends EntityName<M>, Link, Null extends boolean> =
+/** What a link leads to; `At` are the names of the links up to it. */
+type LinkRef<M extends ModelTypes, K extends EntityName<M>, Link, Null extends boolean, At extends string> =
   Link extends ToOne<infer T extends EntityName<M> & string, infer Via>
-    ? Row<M, T, Or<Null, ViaNull<ColumnsOf<M, K>, Via>>>
+    ? LinkedRow<M, T, Or<Null, ViaNull<ColumnsOf<M, K>, Via>>, At>
     : Link extends ToMany<infer T>
       ? ListRef<M, T, Null>
       : never;
 
-type LinkRefs<
+/** What a shape's function is given: every column and every link of the row. */
+export type Row<M extends ModelTypes, K extends EntityName<M>> = {
+  readonly [C in keyof ColumnsOf<M, K>]: ColumnRef<ColumnsOf<M, K>[C], false, C>;
+} & (K extends keyof M['links']
+  ? { readonly [R in keyof M['links'][K]]: LinkRef<M, K, M['links'][K][R], false, R & string> }
+  : unknown) &
+  RowBrand<M, K, false>;
+
+/** A row behind to-one links: `Null` where there may be none, `At` the names of the links. */
+export type LinkedRow<
   M extends ModelTypes,
   K extends EntityName<M>,
   Null extends boolean,
-> = K extends keyof M['links']
-  ? { readonly [R in keyof M['links'][K]]: LinkRef<M, K, M['links'][K][R], Null> }
-  : unknown;
-
-/** What a shape's function is given: every column and every link of the row. */
-export type Row<M extends ModelTypes, K extends EntityName<M>, Null extends boolean = false> = {
-  readonly [C in keyof ColumnsOf<M, K>]: ColumnRef<ColumnsOf<M, K>[C], Null>;
-} & LinkRefs<M, K, Null> &
+  At extends string,
+> = {
+  readonly [C in keyof ColumnsOf<M, K>]: ColumnRef<ColumnsOf<M, K>[C], Null, `${At}.${C & string}`>;
+} & (K extends keyof M['links']
+  ? { readonly [R in keyof M['links'][K]]: LinkRef<M, K, M['links'][K][R], Null, `${At}.${R & string}`> }
+  : unknown) &
   RowBrand<M, K, Null>;
 
 /** Conditions as types: who may satisfy them is known before a row is. */
