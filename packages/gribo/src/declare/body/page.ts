@@ -4,7 +4,7 @@ import type { SortKey } from '../../plan/filter.js';
 import { freeze } from '../../util/freeze.js';
 import { type SortBy, sortKey } from '../members/some.js';
 import { Broken } from '../references/member.js';
-import type { Nested, Value } from '../types/member-types.js';
+import type { Nested, Optional, Value } from '../types/member-types.js';
 import type { EnvelopeBody, Shape } from '../types/shape-types.js';
 import { declareEnvelope, type EnvelopeInfo } from './envelope.js';
 
@@ -24,21 +24,35 @@ export interface PageOptions<M, K> {
 type Whole = Value<number, number>;
 type Cursor = Value<string | null, string | null>;
 
-/** What is said about all pages: nothing where they are not counted. */
-type Totals<T, M> = T extends true ? M : unknown;
+/** What an option says, or its default: either where it may be left out. */
+type Said<O, Name, Default> = Name extends keyof O
+  ? undefined extends O[Name]
+    ? Exclude<O[Name], undefined> | Default
+    : O[Name]
+  : Default;
+
+/** What is said about all pages: nothing where they are not counted, perhaps where that is not known. */
+type Totals<Counted, M> = boolean extends Counted
+  ? { readonly [N in keyof M]: Optional<M[N]> }
+  : Counted extends true
+    ? M
+    : unknown;
+
+/** What is said about one page. */
+type AboutPage<By, O> = By extends 'cursor'
+  ? { readonly size: Whole; readonly next: Cursor; readonly previous: Cursor } & Totals<
+      Said<O, 'totals', false>,
+      { readonly total: Whole }
+    >
+  : { readonly number: Whole; readonly size: Whole } & Totals<
+      Said<O, 'totals', true>,
+      { readonly total: Whole; readonly pages: Whole }
+    >;
 
 /** The members of a page. */
 export type PageFields<F, O> = {
   readonly items: Nested<F, 'many'>;
-  readonly page: O extends { readonly by: 'cursor' }
-    ? { readonly size: Whole; readonly next: Cursor; readonly previous: Cursor } & Totals<
-        O extends { readonly totals: true } ? true : false,
-        { readonly total: Whole }
-      >
-    : { readonly number: Whole; readonly size: Whole } & Totals<
-        O extends { readonly totals: false } ? false : true,
-        { readonly total: Whole; readonly pages: Whole }
-      >;
+  readonly page: AboutPage<Said<O, 'by', 'number'>, O>;
 };
 
 interface LooseOptions {
@@ -83,14 +97,14 @@ const literalOf =
  * The body of an endpoint that returns many rows page by page: `{ items, page }`.
  *
  * @param shape the shape of each item
- * @param options `by`, `size`, `max`, `totals` and `sort`, each of them optional
+ * @param options `by`, `size`, `max`, `totals` and `sort`, each of them optional; left out, the first 20 by their key
  * @throws {DeclarationError} `DECLARATION` where a size is none, or it cannot be sorted like that
  * @example
  * page(VesselCard, { size: 20, max: 100, sort: ['name', 'id'] })
  */
-export const page = <M, K, F, const O extends PageOptions<M, K>>(
+export const page = <M, K, F, const O extends PageOptions<M, K> = Readonly<Record<never, never>>>(
   shape: Shape<M, K, F>,
-  options: O,
+  options: O = {} as O,
 ): EnvelopeBody<PageFields<F, O>, M, K> => {
   const name = `page(${shape.plan.name})`;
   const content: ListPlan = freeze({ kind: 'list', shape: shape.plan });

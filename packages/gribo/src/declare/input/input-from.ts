@@ -3,8 +3,22 @@ import type { DeclaredField, DeclaredNode, ShapePlan, ValueNode } from '../../pl
 import type { InputField, InputNode, InputPlan } from '../../plan/input-plan.js';
 import { freeze } from '../../util/freeze.js';
 import { didYouMean } from '../../util/nearest.js';
+import type { Column, StoredValue } from '../entity/column.js';
+import type { EntityName, ModelTypes } from '../entity/model.js';
 import type { ShapeOptions } from '../shape/shape.js';
-import type { InputFields, InputOf } from '../types/input-types.js';
+import type { SetBy } from '../types/carried.js';
+import type { InputFields, InputOf, Waived } from '../types/input-types.js';
+import type {
+  Cases,
+  ColumnsOf,
+  Given,
+  Nested,
+  Optional,
+  Self,
+  Stored,
+  Value,
+  Wrap,
+} from '../types/member-types.js';
 import type { ShapeOf } from '../types/shape-types.js';
 import { required } from './input-ref.js';
 import { setBack } from './set-back.js';
@@ -16,8 +30,46 @@ export interface LeftOut {
   readonly why: string;
 }
 
+/** The columns of an entity that are made by the database. */
+type GeneratedIn<C> = {
+  [N in keyof C]: C[N] extends Column<unknown, unknown, infer F>
+    ? 'generated' extends F
+      ? N
+      : never
+    : never;
+}[keyof C];
+
+/** A column that a member of a shape may set: whether its conversion has a way back only the run time knows. */
+type TurnedMember<Member, C> =
+  Member extends Stored<infer N, unknown, unknown>
+    ? N extends Exclude<keyof C, GeneratedIn<C>>
+      ? Waived<SetBy<N, StoredValue<C[N]>, 'open'>>
+      : never
+    : Member extends Optional<infer X>
+      ? TurnedMember<X, C>
+      : Member extends
+            | Value<unknown, unknown>
+            | Nested<unknown, Wrap>
+            | Given<unknown, unknown>
+            | Cases<unknown>
+            | Self<Wrap>
+        ? never
+        : TurnedFields<Member, C>;
+
+/** The members of an input that is made from a shape over the columns `C`. */
+type TurnedFields<F, C> = {
+  readonly [P in keyof F as TurnedMember<F[P], C> extends never ? never : P]: TurnedMember<F[P], C>;
+};
+
+/** The members of an input that is made from a shape. */
+export type FieldsFrom<F, M, K> = M extends ModelTypes
+  ? K extends EntityName<M>
+    ? TurnedFields<F, ColumnsOf<M, K>>
+    : InputFields
+  : InputFields;
+
 /** An input made from a shape, and what of the shape it could not take. */
-export interface InputFrom extends InputOf<InputFields, false> {
+export interface InputFrom<F = InputFields> extends InputOf<F, false> {
   readonly leftOut: readonly LeftOut[];
 }
 
@@ -103,10 +155,10 @@ class TurnRound {
  * @example
  * inputFrom(VesselCard, { drop: ['id'] }).leftOut
  */
-export const inputFrom = (
-  shape: ShapeOf<unknown>,
+export const inputFrom = <F, M, K>(
+  shape: ShapeOf<F, M, K>,
   options: ShapeOptions & { readonly drop?: readonly string[] } = {},
-): InputFrom => {
+): InputFrom<FieldsFrom<F, M, K>> => {
   const plan: ShapePlan = shape.plan;
   const { drop = [], name = `input from ${plan.name}` } = options;
   const turned = new TurnRound(drop);

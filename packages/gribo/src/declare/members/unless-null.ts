@@ -1,15 +1,17 @@
 import { Broken, handOut, handOutBroken, MemberRef, referenceOf } from '../references/member.js';
-import type { Nested, Optional, Value } from '../types/member-types.js';
+import type { Nested, Optional, Stored, Value } from '../types/member-types.js';
 
 /** A member without its null. */
 type Present<M> =
-  M extends Value<infer T, infer W>
-    ? Value<NonNullable<T>, NonNullable<W>>
-    : M extends Nested<infer F, 'oneOrNull'>
-      ? Nested<F, 'one'>
-      : M extends Nested<infer F, 'manyOrNull'>
-        ? Nested<F, 'many'>
-        : M;
+  M extends Stored<infer N, infer T, infer W>
+    ? Stored<N, NonNullable<T>, NonNullable<W>>
+    : M extends Value<infer T, infer W>
+      ? Value<NonNullable<T>, NonNullable<W>>
+      : M extends Nested<infer F, 'oneOrNull'>
+        ? Nested<F, 'one'>
+        : M extends Nested<infer F, 'manyOrNull'>
+          ? Nested<F, 'many'>
+          : M;
 
 /**
  * Leaves a member out where its value is null, instead of writing `null`.

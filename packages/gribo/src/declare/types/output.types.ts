@@ -29,6 +29,7 @@ import {
   given,
   holds,
   input,
+  inputFrom,
   integer,
   json,
   labelled,
@@ -268,6 +269,80 @@ expectTrue<
   >
 >();
 expectTrue<Equal<ResponseOf<Office, 'vessels.remove'>, null>>();
+// Of several audiences or endpoints, one of what each is sent: nothing is certain that only one of them gets.
+expectTrue<
+  Equal<
+    ResponseOf<Office, 'vessels.read', 'agent' | 'harbourMaster'>,
+    | { id: number; about: string | null; built: number }
+    | { id: number; about: string | null; phone: string; some?: { name: string } }
+  >
+>();
+expectTrue<
+  Equal<ResponseOf<Office, 'vessels.remove' | 'deep.options'>, Output<typeof VesselCard>[] | null>
+>();
+const Never = shape(db.vessel, (v) => ({
+  id: v.id,
+  none: given(not(any(audience('agent'), audience('office'))), v.name),
+  some: given(
+    not(
+      any(
+        audience('agent'),
+        holds([v.id], (id) => id > 1),
+      ),
+    ),
+    v.name,
+  ),
+  every: given(not(all(audience('agent'), audience('office'))), v.name),
+}));
+expectTrue<Equal<Output<typeof Never, 'x', 'agent'>, { id: number; every: string }>>();
+expectTrue<Equal<Output<typeof Never, 'x', 'office'>, { id: number; some?: string; every: string }>>();
+expectTrue<
+  Equal<Output<typeof Never, 'x', 'public'>, { id: number; none: string; some?: string; every: string }>
+>();
+
+// What is not known when it is declared may be there, or be either.
+declare const isCounted: boolean;
+declare const way: 'number' | 'cursor';
+const Perhaps = page(VesselCard, { totals: isCounted });
+expectTrue<
+  Equal<Output<typeof Perhaps>['page'], { number: number; size: number; total?: number; pages?: number }>
+>();
+const Either = page(VesselCard, { by: way });
+expectTrue<
+  Equal<
+    Output<typeof Either>['page'],
+    | { number: number; size: number; total: number; pages: number }
+    | { size: number; next: string | null; previous: string | null }
+  >
+>();
+const Plain = page(VesselCard);
+expectTrue<
+  Equal<Output<typeof Plain>['page'], { number: number; size: number; total: number; pages: number }>
+>();
+
+// Left out where it is null: over a link that may lead nowhere too.
+const Grouped = shape(db.operator, (o) => ({
+  id: unlessNull(o.parentId),
+  brief: unlessNull(OperatorBrief(o.parent)),
+}));
+const Spread = shape(db.vessel, (v) => ({ ...Grouped(v.operator) }));
+expectTrue<Equal<Output<typeof Spread>, { id?: number; brief?: { id: number; name: string } }>>();
+
+// An input that is made from a shape sets its columns, as far as they can come back.
+const FromCard = inputFrom(
+  shape(db.vessel, (v) => ({
+    ...VesselCard(v),
+    about: { sign: unlessNull(v.callSign) },
+    by: v.operator.name,
+  })),
+);
+expectTrue<
+  Equal<
+    Change<typeof FromCard>,
+    { id?: number; name?: string; kind?: 'bulk' | 'tanker'; callSign?: string | null }
+  >
+>();
+
 expectTrue<Equal<ResponseOf<Office, 'vessels.create'>, Output<typeof VesselCard>>>();
 expectTrue<Equal<ResponseOf<Office, 'deep.options'>, Output<typeof VesselCard>[]>>();
 expectTrue<

@@ -16,8 +16,9 @@ type NullableMember<M> =
       ? Nested<F, NullWrap<Wr>>
       : M extends Self<infer Wr>
         ? Self<NullWrap<Wr>>
-        : M extends Optional<infer X>
-          ? Optional<NullableMember<X>>
+        : // What is left out where it is null is never shown as null.
+          M extends Optional<unknown>
+          ? M
           : M extends Given<infer C, infer X>
             ? Given<C, NullableMember<X>>
             : M extends Cases<infer C>
