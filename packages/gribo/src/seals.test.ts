@@ -312,7 +312,7 @@ describe('links over sealed columns', () => {
         version: '1',
         endpoints: {
           letters: collection('/people/{writer}/letters', people.letter, {
-            under: 'writer',
+            under: 'writer' as Any,
             list: list(Letter),
           }),
         },

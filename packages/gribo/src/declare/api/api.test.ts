@@ -203,7 +203,7 @@ describe('collection', () => {
     const sealed = declarationError(() =>
       collection('/v', fleet.vessel, {
         filters: (v: Any) => ({ phone: equals(v.masterPhone) }),
-        sort: ['masterPhone'],
+        sort: ['masterPhone' as Any],
         list: list(Card),
       }),
     );

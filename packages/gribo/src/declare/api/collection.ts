@@ -7,6 +7,7 @@ import { freeze } from '../../util/freeze.js';
 import { didYouMean } from '../../util/nearest.js';
 import { type FilterMember, filterMemberOf } from '../conditions/filters.js';
 import type { Column } from '../entity/column.js';
+import type { ToOne } from '../entity/links.js';
 import type { Bound, BoundEntity, EntityName, ModelTypes } from '../entity/model.js';
 import { type Deprecation, noticeOf } from '../members/deprecated.js';
 import { sortKey } from '../members/some.js';
@@ -14,7 +15,7 @@ import { Broken } from '../references/member.js';
 import { rootRow, rowRef } from '../references/row-ref.js';
 import type { CheckedOptions } from '../types/checked-types.js';
 import type { Takable } from '../types/input-types.js';
-import type { ColumnsOf, Row } from '../types/member-types.js';
+import type { ColumnsOf, OpenColumn, Row } from '../types/member-types.js';
 import type { Carried } from '../types/sent.js';
 import type { AnyBody, EnvelopeBody, ShapeOf } from '../types/shape-types.js';
 import {
@@ -38,6 +39,18 @@ export interface Writing<B> {
   readonly returns?: B;
 }
 
+/** The to-one links of an entity: a parent is behind one of them. */
+type ParentLink<M extends ModelTypes, K> = string extends keyof M['links']
+  ? string
+  : K extends keyof M['links']
+    ? keyof {
+        [N in keyof M['links'][K] as M['links'][K][N] extends ToOne<string, string | readonly string[]>
+          ? N
+          : never]: true;
+      } &
+        string
+    : string;
+
 export interface CollectionOptions<M extends ModelTypes, K extends EntityName<M>> {
   /** `GET /path`: `list(shape)`, `page(shape)` or one of these wrapped. */
   readonly list?: AnyBody;
@@ -52,11 +65,11 @@ export interface CollectionOptions<M extends ModelTypes, K extends EntityName<M>
   /** `DELETE /path/{key}`. */
   readonly remove?: true;
   /** The to-one link to the parent of a child collection; a parameter of the path has its name. */
-  readonly under?: M['links'] extends { readonly [E in K]: infer Links } ? keyof Links & string : string;
+  readonly under?: ParentLink<M, K>;
   /** Query parameters that filter the list: `{ flag: equals(v.flagState) }`. */
   readonly filters?: (row: Row<M, K>) => Readonly<Record<string, FilterMember>>;
   /** The columns that a caller may sort the list by. */
-  readonly sort?: readonly (keyof ColumnsOf<M, K> & string)[];
+  readonly sort?: readonly OpenColumn<ColumnsOf<M, K>>[];
   /**
    * The audiences it answers, all of its operations or each by its name: `{ remove: ['harbourMaster'] }`. An
    * operation that is left out answers everybody.

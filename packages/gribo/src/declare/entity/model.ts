@@ -14,10 +14,15 @@ export interface Entities {
   readonly [name: string]: EntityDefinition<Columns>;
 }
 
-/** Links by entity and by the row's property names. */
+/** The names of an entity's columns. */
+type ColumnName<E> = E extends EntityDefinition<infer C> ? keyof C & string : never;
+
+/** Links by entity and by the row's property names. A to-one link is over columns of its own entity. */
 export type Links<D> = {
   readonly [K in keyof D]?: {
-    readonly [link: string]: ToOne<keyof D & string, string | readonly string[]> | ToMany<keyof D & string>;
+    readonly [link: string]:
+      | ToOne<keyof D & string, ColumnName<D[K]> | readonly ColumnName<D[K]>[]>
+      | ToMany<keyof D & string>;
   };
 };
 

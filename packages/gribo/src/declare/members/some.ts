@@ -13,12 +13,12 @@ import {
   referenceOf,
 } from '../references/member.js';
 import { rootRow, rowRef } from '../references/row-ref.js';
-import type { ColumnsOf, ListRef, Row } from '../types/member-types.js';
+import type { ColumnsOf, ListRef, OpenColumn, Row } from '../types/member-types.js';
 
 /** The columns to sort by: `'eta'`, or `'eta desc'` for the highest first. */
 export type SortBy<M, K> = M extends ModelTypes
   ? K extends EntityName<M>
-    ? `${keyof ColumnsOf<M, K> & string}${'' | ' desc'}`
+    ? `${OpenColumn<ColumnsOf<M, K>>}${'' | ' desc'}`
     : never
   : never;
 

@@ -106,6 +106,16 @@ type ColumnRef<C, Null extends boolean, N> =
 export type ColumnsOf<M extends ModelTypes, K extends EntityName<M>> =
   M['entities'][K] extends EntityDefinition<infer C> ? C : never;
 
+/** The columns that are not sealed: the order of rows, or which there are, would show the others. */
+export type OpenColumn<C> = keyof {
+  [N in keyof C as C[N] extends Column<unknown, unknown, infer F>
+    ? 'sealed' extends F
+      ? never
+      : N
+    : never]: true;
+} &
+  string;
+
 /** Whether a to-one link over this column, or one of these columns, may lead to no row. */
 type ViaNull<C, Via> = Via extends keyof C
   ? C[Via] extends Column<unknown, unknown, infer F>
