@@ -122,6 +122,7 @@ export type {
   AllOf,
   AnyOf,
   AnyValue,
+  Asks,
   Cases,
   Condition,
   Fields,
@@ -153,6 +154,7 @@ export type {
   Shape,
   ShapeOf,
 } from './declare/types/shape-types.js';
+export type { SituationFor } from './declare/types/situation-types.js';
 export type { JsonSchema } from './describe/kinds.js';
 export { type OpenApiOptions, openApi } from './describe/openapi/open-api.js';
 export { type JsonSchemaOptions, jsonSchema } from './describe/schema/json-schema.js';

@@ -312,9 +312,9 @@ describe('links over sealed columns', () => {
         version: '1',
         endpoints: {
           letters: collection('/people/{writer}/letters', people.letter, {
-            under: 'writer' as Any,
+            under: 'writer',
             list: list(Letter),
-          }),
+          } as Any),
         },
       } as Any);
     expect(messageOf(nested)).to.contain('its path would show writerId, which is sealed');

@@ -1,4 +1,5 @@
 import type { AnyBody } from '../declare/types/shape-types.js';
+import type { SituationFor } from '../declare/types/situation-types.js';
 import type { Situation } from '../plan/situation.js';
 import { resolve } from '../resolve/resolve.js';
 import { type LoadPlan, planLoad } from './plan-load.js';
@@ -12,5 +13,13 @@ import { type LoadPlan, planLoad } from './plan-load.js';
  * @example
  * loadPlan(VesselCard).columns.map((column) => column.stored) // ['id', 'name', 'call_sign', 'operator_id']
  */
-export const loadPlan = (body: AnyBody, situation: Situation = {}): LoadPlan =>
-  planLoad(resolve(body, situation));
+export const loadPlan = <
+  B extends AnyBody,
+  const A extends string | null,
+  const E extends string,
+  const N extends string,
+  const P extends string,
+>(
+  body: B,
+  situation: SituationFor<B, A, E, N, P> = {},
+): LoadPlan => planLoad(resolve(body, situation as Situation));

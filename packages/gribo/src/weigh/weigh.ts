@@ -1,4 +1,5 @@
 import type { AnyBody } from '../declare/types/shape-types.js';
+import type { SituationFor } from '../declare/types/situation-types.js';
 import type { JsonValue } from '../plan/declared.js';
 import type { Situation } from '../plan/situation.js';
 import { type RowsOf, writer } from '../write/writer.js';
@@ -16,6 +17,19 @@ import { type Weight, weighValue } from './weigh-value.js';
  * @example
  * weigh(list(VesselCard), vessels).bytes // => 2
  */
-export const weigh = <B extends AnyBody>(body: B, data: RowsOf<B>, situation: Situation = {}): Weight =>
+export const weigh = <
+  B extends AnyBody,
+  const A extends string | null,
+  const E extends string,
+  const N extends string,
+  const P extends string,
+>(
+  body: B,
+  data: RowsOf<B>,
+  situation: SituationFor<B, A, E, N, P> = {},
+): Weight =>
   // What a writer makes is JSON-ready: that is its law.
-  weighValue(body.plan.kind === 'list' ? '[]' : '', writer(body, situation).object(data) as JsonValue);
+  weighValue(
+    body.plan.kind === 'list' ? '[]' : '',
+    writer(body, situation as Situation).object(data) as JsonValue,
+  );

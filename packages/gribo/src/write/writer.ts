@@ -1,6 +1,7 @@
 import { type EngineName, type EngineOptions, engineFor, forbidden } from '../codegen/engine.js';
 import type { GivenRow } from '../declare/types/row-types.js';
 import type { AnyBody, EnvelopeBody, ListBody, Output, ShapeOf } from '../declare/types/shape-types.js';
+import type { SituationFor } from '../declare/types/situation-types.js';
 import type { BodyPlan } from '../plan/declared.js';
 import type { ResolvedBody } from '../plan/resolved.js';
 import type { Situation } from '../plan/situation.js';
@@ -103,13 +104,19 @@ const writerFor = (plan: BodyPlan, situation: Situation, engine: EngineName): Ke
  * const write = writer(list(VesselCard));
  * write.json(rows); // => '[]' where there are none
  */
-export const writer = <B extends AnyBody>(
+export const writer = <
+  B extends AnyBody,
+  const A extends string | null,
+  const E extends string,
+  const N extends string,
+  const P extends string,
+>(
   body: B,
-  situation: Situation = {},
+  situation: SituationFor<B, A, E, N, P> = {},
   options: EngineOptions = {},
 ): Writer<B> => {
   const { engine, because } = engineFor(options.engine);
-  const { body: plan, writing } = writerFor(body.plan, situation, engine);
+  const { body: plan, writing } = writerFor(body.plan, situation as Situation, engine);
   return Object.freeze({
     // Asked each time: code is made at the first use, and the platform may forbid it by then.
     get engine() {

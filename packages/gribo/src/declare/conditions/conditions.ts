@@ -8,6 +8,7 @@ import type {
   AnyOf,
   AnyValue,
   Arguments,
+  Asks,
   Condition,
   ForAudience,
   NotThat,
@@ -51,7 +52,7 @@ export const audience = <const Names extends readonly [string, ...string[]]>(
  * @example
  * given(asked('operator'), OperatorBrief(v.operator))
  */
-export const asked = (name: string): Condition<Sometimes> =>
+export const asked = <const Name extends string>(name: Name): Condition<Asks<Name>> =>
   handOutCondition({ node: freeze({ kind: 'asked', name }), home: null });
 
 /**

@@ -170,6 +170,10 @@ export interface ForAudience<Names extends string> {
 export interface Sometimes {
   readonly sometimes: true;
 }
+/** Satisfied where the caller asked for it. */
+export interface Asks<Name extends string> extends Sometimes {
+  readonly asks: Name;
+}
 export interface AllOf<Cs extends readonly unknown[]> {
   readonly all: Cs;
 }

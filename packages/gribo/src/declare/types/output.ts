@@ -20,7 +20,7 @@ declare const ABSENT: unique symbol;
 type Absent = typeof ABSENT;
 
 /** The last part of a dotted name: `vessels.read` gives `read`. */
-type LastPart<S> = S extends `${string}.${infer R}` ? LastPart<R> : S;
+export type LastPart<S> = S extends `${string}.${infer R}` ? LastPart<R> : S;
 
 /** Whether a condition holds for audience `A`: 'yes', 'no' or 'may'. `string` stands for any audience. */
 type Holds<C, A extends string> =
@@ -105,7 +105,7 @@ type OptionalPart<F, E extends string, A extends string, S> = {
 type Join<F, E extends string, A extends string, S> = Flat<SurePart<F, E, A, S> & OptionalPart<F, E, A, S>>;
 
 /** The names of members: what else a spread row brings along is none. */
-type Names<F> = keyof F extends string | number ? keyof F : Exclude<keyof F, symbol>;
+export type Names<F> = keyof F extends string | number ? keyof F : Exclude<keyof F, symbol>;
 
 /** Members that every situation has: most shapes have no others, and are quick to look at. */
 type Certain = Value<unknown, unknown> | Nested<unknown, Wrap> | Simple;

@@ -1,4 +1,5 @@
 import type { AnyBody } from '../../declare/types/shape-types.js';
+import type { SituationFor } from '../../declare/types/situation-types.js';
 import type { Situation } from '../../plan/situation.js';
 import { resolve } from '../../resolve/resolve.js';
 import { type FunctionModules, moduleSource } from './module-source.js';
@@ -18,8 +19,14 @@ import { type FunctionModules, moduleSource } from './module-source.js';
  * @example
  * serializerSource(VesselCard).includes('gribo/runtime') // => true
  */
-export const serializerSource = (
-  body: AnyBody,
-  situation: Situation = {},
+export const serializerSource = <
+  B extends AnyBody,
+  const A extends string | null,
+  const E extends string,
+  const N extends string,
+  const P extends string,
+>(
+  body: B,
+  situation: SituationFor<B, A, E, N, P> = {},
   functions: FunctionModules = {},
-): string => moduleSource(resolve(body, situation), functions);
+): string => moduleSource(resolve(body, situation as Situation), functions);
