@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process';
 import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -65,6 +66,27 @@ describe('the examples of the documentation', () => {
       }
     });
   }
+
+  it('compile, as strictly as most programs do', function () {
+    this.timeout(60_000);
+    const files = readdirSync(CACHE).filter((file) => file.endsWith('.ts'));
+    expect(files).to.have.length.above(10);
+    const compilerOptions = {
+      strict: true,
+      noEmit: true,
+      target: 'es2023',
+      module: 'nodenext',
+      lib: ['es2023', 'dom', 'dom.iterable'],
+      customConditions: ['@gribo/source'],
+      skipLibCheck: true,
+      types: ['node'],
+    };
+    writeFileSync(join(CACHE, 'tsconfig.json'), JSON.stringify({ compilerOptions, files }));
+    const { stdout } = spawnSync(join(ROOT, 'node_modules/.bin/tsc'), ['-p', CACHE, '--pretty', 'false'], {
+      encoding: 'utf8',
+    });
+    expect(stdout).to.equal('');
+  });
 
   it('has a page for everything that is exported', () => {
     const all = pages.map((path) => readFileSync(path, 'utf8')).join('\n');

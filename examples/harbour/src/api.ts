@@ -9,6 +9,7 @@ import {
   ReplaceVessel,
 } from './inputs.js';
 import { db } from './model.js';
+import { names } from './names.js';
 import {
   Arrival,
   Berth,
@@ -26,8 +27,8 @@ import {
 export const harbour = api({
   title: 'Merrow Harbour Office',
   version: '1.0.0',
-  audiences: ['public', 'agent', 'harbourMaster'],
-  asks: ['operator', 'cargo'],
+  audiences: names.audiences,
+  asks: names.asks,
   endpoints: {
     vessels: collection('/vessels', db.vessel, {
       list: page(VesselCard, { size: 20, max: 100, sort: ['name', 'id'] }),

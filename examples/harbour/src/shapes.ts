@@ -1,10 +1,7 @@
 import {
   all,
   any,
-  asked,
   asNumber,
-  at,
-  audience,
   count,
   dateOnly,
   derive,
@@ -23,11 +20,11 @@ import {
   some,
   text,
   unlessNull,
-  unseal,
   type Value,
 } from 'gribo';
 import { ageOf, fullName, isOver, isTrue } from './functions.js';
 import { db } from './model.js';
+import { asked, at, audience, unseal } from './names.js';
 
 export const OperatorBrief = shape(db.operator, ({ id, name, country }) => ({ id, name, country }), {
   name: 'OperatorBrief',

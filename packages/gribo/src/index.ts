@@ -37,6 +37,7 @@ export {
   type RequestOf,
   type ResponseOf,
 } from './declare/api/api.js';
+export { type ApiNames, type ApiNamesOptions, apiNames } from './declare/api/api-names.js';
 export {
   type AnyCollection,
   type Collection,
@@ -52,6 +53,7 @@ export {
   endpoint,
   type PathParameters,
 } from './declare/api/endpoint.js';
+export { type ApiSituation, situationOf } from './declare/api/situation-of.js';
 export type { EnvelopeInfo } from './declare/body/envelope.js';
 export { list } from './declare/body/list.js';
 export { type PageFields, type PageOptions, page } from './declare/body/page.js';
@@ -99,7 +101,7 @@ export { given } from './declare/members/given.js';
 export { orElse } from './declare/members/or-else.js';
 export { type Selection, type SortBy, some } from './declare/members/some.js';
 export { unlessNull } from './declare/members/unless-null.js';
-export { unseal } from './declare/members/unseal.js';
+export { type Unsealable, type Unsealed, unseal } from './declare/members/unseal.js';
 export { type RecursiveOptions, recursive } from './declare/shape/recursive.js';
 export { type ShapeOptions, shape } from './declare/shape/shape.js';
 export type { Carried, SetBy } from './declare/types/carried.js';

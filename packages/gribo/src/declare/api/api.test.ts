@@ -2,6 +2,7 @@ import { expect } from 'chai';
 import {
   amending,
   api,
+  apiNames,
   asked,
   at,
   atLeast,
@@ -13,6 +14,7 @@ import {
   endpoint,
   entity,
   equals,
+  GriboError,
   given,
   input,
   integer,
@@ -23,12 +25,14 @@ import {
   oneOfThese,
   page,
   shape,
+  situationOf,
   toOne,
   unseal,
   wrap,
+  writer,
 } from '../../index.js';
-import { declarationError } from '../../testing/engines.js';
-import { fleet } from '../../testing/fleet.js';
+import { declarationError, thrownBy } from '../../testing/engines.js';
+import { fleet, vesselRow } from '../../testing/fleet.js';
 
 // biome-ignore lint/suspicious/noExplicitAny: wrong declarations are the point
 type Any = any;
@@ -215,6 +219,89 @@ describe('collection', () => {
       collection('/calls', fleet.portCall, { under: 'vessel', list: list(CallLine) }),
     );
     expect(noParameter).to.contain('the path has no parameter {vessel}');
+  });
+});
+
+describe('the names of an API', () => {
+  const names = apiNames({
+    audiences: ['agent', 'office'],
+    asks: ['sign'],
+    endpoints: ['vessels.read', 'list'],
+  });
+
+  it('are taken by audience, asked, unseal and at, and given to api', () => {
+    const { asked, at, audience, unseal } = names;
+    const Vessel = shape(
+      fleet.vessel,
+      (v) => ({
+        id: v.id,
+        name: at({ list: v.name, 'vessels.read': v.callSign, otherwise: v.kind }),
+        sign: given(asked('sign'), v.callSign),
+        built: given(audience('agent', 'office'), v.builtYear),
+        phone: unseal(['office'], v.masterPhone),
+      }),
+      { name: 'Vessel' },
+    );
+    const { plan } = api({
+      title: 'T',
+      version: '1',
+      audiences: names.audiences,
+      asks: names.asks,
+      endpoints: { vessels: collection('/vessels', fleet.vessel, { list: list(Vessel), read: Vessel }) },
+    });
+    expect(plan.audiences).to.deep.equal(['agent', 'office']);
+    const situation = { endpoint: 'vessels.read', audience: 'office', asked: ['sign'] } as const;
+    expect(writer(Vessel, situation).object(vesselRow)).to.deep.equal({
+      id: 1,
+      name: 'QA1',
+      sign: 'QA1',
+      built: 1990,
+      phone: '+00 555 765 4321',
+    });
+  });
+
+  it('that are not there are told by api, whoever overlooked them', () => {
+    const Odd = shape(fleet.vessel, (v) => ({ id: given((names.audience as Any)('agnt'), v.id) }), {
+      name: 'Odd',
+    });
+    const made = () =>
+      api({
+        title: 'T',
+        version: '1',
+        audiences: names.audiences,
+        endpoints: { odd: endpoint('GET /odd', { from: fleet.vessel, returns: list(Odd) }) },
+      });
+    expect(declarationError(made)).to.contain('Odd.id: there is no audience "agnt". Did you mean "agent"?');
+    expect(apiNames({})).to.deep.include({ audiences: [], asks: [] });
+  });
+});
+
+describe('a situation at an API', () => {
+  const Vessel = shape(fleet.vessel, (v) => ({ id: v.id, built: given(audience('agent'), v.builtYear) }));
+  const office = api({
+    title: 'Office',
+    version: '1',
+    audiences: ['public', 'agent'],
+    endpoints: { vessels: collection('/vessels', fleet.vessel, { list: list(Vessel), read: Vessel }) },
+  });
+
+  it('has the names of the API, whatever the body differs for', () => {
+    const forPublic = situationOf(office, { endpoint: 'vessels.read', audience: 'public', fields: ['id'] });
+    expect(forPublic).to.deep.equal({ endpoint: 'vessels.read', audience: 'public', fields: ['id'] });
+    expect(writer(Vessel, forPublic).object(vesselRow)).to.deep.equal({ id: 1 });
+    const { built } = writer(Vessel, situationOf(office, { audience: 'agent' })).object(vesselRow);
+    expect(built).to.equal(1990);
+    expect(situationOf(office, { audience: null })).to.deep.equal({ audience: null });
+  });
+
+  it('refuses names that are not there, with those that are near', () => {
+    const wrong = (situation: object) => () => situationOf(office, situation as Any);
+    expect(wrong({ audience: 'agnet' })).to.throw(
+      GriboError,
+      'there is no audience "agnet". Did you mean "agent"?',
+    );
+    expect(wrong({ endpoint: 'vessels.raed' })).to.throw(GriboError, 'Did you mean "vessels.read"?');
+    expect(thrownBy(wrong({ endpoint: 'read' }))).to.include({ code: 'UNKNOWN', path: 'endpoint' });
   });
 });
 

@@ -1,3 +1,4 @@
+import type { Operation } from '../../plan/api-plan.js';
 import type { Case, DeclaredNode } from '../../plan/declared.js';
 import { freeze } from '../../util/freeze.js';
 import { isPlainLiteral } from '../../util/is-plain-literal.js';
@@ -5,6 +6,11 @@ import { Broken, type Home, handOut, handOutBroken, MemberRef } from '../referen
 import { memberNode } from '../references/member-node.js';
 import { allBroken } from '../references/read-literal.js';
 import type { Cases, Fields, Member } from '../types/member-types.js';
+
+/** Members by endpoint; those of collections and `otherwise` are completed. */
+type AtCases = { readonly [endpoint: string]: Member | Fields } & {
+  readonly [Name in Operation | 'otherwise']?: Member | Fields;
+};
 
 /**
  * One member, different at each endpoint, and absent at those that are not named.
@@ -14,7 +20,7 @@ import type { Cases, Fields, Member } from '../types/member-types.js';
  * @example
  * notes: at({ list: shorten(v.notes, 80), read: v.notes })
  */
-export const at = <const C extends { readonly [endpoint: string]: Member | Fields }>(cases: C): Cases<C> => {
+export const at = <const C extends AtCases>(cases: C): Cases<C> => {
   if (!isPlainLiteral(cases)) return handOutBroken('at takes members by endpoint: at({ list: …, read: … })');
   const made: Case[] = [];
   const broken: Broken[] = [];

@@ -2,7 +2,11 @@ import { freeze } from '../../util/freeze.js';
 import { Broken, handOut, handOutBroken, MemberRef, referenceOf } from '../references/member.js';
 import type { ForAudience, Given, Nested, Sealed, Value, Wrap } from '../types/member-types.js';
 
-type Names<A> = A extends readonly string[] ? A[number] : A & string;
+/** What can be under a seal: a value, or nested rows that are behind one. */
+export type Unsealable = Sealed<unknown, unknown> | Value<unknown, unknown> | Nested<unknown, Wrap>;
+
+/** The same without its seal. */
+export type Unsealed<M> = M extends Sealed<infer T, infer W> ? Value<T, W> : M;
 
 /**
  * Lets a sealed value out, for these audiences and no other. For one endpoint only, put it
@@ -13,15 +17,10 @@ type Names<A> = A extends readonly string[] ? A[number] : A & string;
  * @example
  * masterPhone: unseal('harbourMaster', v.masterPhone)
  */
-export function unseal<const A extends string | readonly [string, ...string[]], T, W>(
-  audience: A,
-  member: Sealed<T, W>,
-): Given<ForAudience<Names<A>>, Value<T, W>>;
-export function unseal<
-  const A extends string | readonly [string, ...string[]],
-  M extends Value<unknown, unknown> | Nested<unknown, Wrap>,
->(audience: A, member: M): Given<ForAudience<Names<A>>, M>;
-export function unseal(audience: string | readonly [string, ...string[]], member: unknown): unknown {
+export const unseal = <const Name extends string, M extends Unsealable>(
+  audience: Name | readonly [Name, ...Name[]],
+  member: M,
+): Given<ForAudience<Name>, Unsealed<M>> => {
   const inner = referenceOf(member);
   if (inner instanceof Broken) return handOutBroken(inner);
   if (!(inner instanceof MemberRef))
@@ -30,4 +29,4 @@ export function unseal(audience: string | readonly [string, ...string[]], member
     return handOutBroken('this value is not sealed: use it as it is, or given(audience(…), …)');
   const audiences = freeze(typeof audience === 'string' ? [audience] : [...audience]);
   return handOut(new MemberRef({ kind: 'unsealed', audiences, node: inner.node }, inner.home));
-}
+};

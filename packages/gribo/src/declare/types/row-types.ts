@@ -1,3 +1,4 @@
+import type { counts } from '../../plan/count-name.js';
 import type { Column, ColumnFlag, StoredValue } from '../entity/column.js';
 import type { ToMany, ToOne } from '../entity/links.js';
 import type { Bound, EntityName, ModelTypes } from '../entity/model.js';
@@ -55,7 +56,13 @@ type RowBy<M extends ModelTypes, K extends EntityName<M>, By extends From> = Hel
   ColumnsOf<M, K>,
   By
 > &
-  HeldLinks<M, K, By>;
+  HeldLinks<M, K, By> &
+  Counted;
+
+/** How many rows are behind links: a store may say it instead of loading them. */
+interface Counted {
+  readonly [counts]?: Readonly<Record<string, number>>;
+}
 
 /**
  * A row to write, however it was loaded: a plain object or a class instance, with the columns and links that are needed

@@ -105,7 +105,7 @@ type CheckedAudience<B, A> = [AudiencesIn<B>] extends [never]
   : Checked<
       A,
       AudiencesIn<B> | null,
-      `this body has nothing for "${A & string}": leave the audience out, as for everybody else, or look at the name`
+      `this body has nothing for "${A & string}": leave the audience out, or use situationOf(api, …)`
     >;
 
 type CheckedEndpoint<B, E> = [EndpointsIn<B>] extends [never]
@@ -117,7 +117,7 @@ type CheckedEndpoint<B, E> = [EndpointsIn<B>] extends [never]
         ? Checked<
             E,
             EndpointsIn<B>,
-            `no member of this body is for "${E}": leave the endpoint out, or look at the name`
+            `no member of this body is for "${E}": leave the endpoint out, or use situationOf(api, …)`
           >
         : E
       : E;
