@@ -35,6 +35,7 @@ export type {
   ResolvedShape,
   RowCondition,
 } from './plan/resolved.js';
+export { unsetColumns } from './plan/unset-columns.js';
 export { wholeOrder } from './plan/whole-order.js';
 export { bareIssue, spoken } from './read/issue.js';
 export { ParseFailure, parseJson } from './read/parse-json.js';

@@ -11,6 +11,7 @@ export {
 export { json } from './formats/json.js';
 export { ndjson } from './formats/ndjson.js';
 export { type XmlOptions, xml } from './formats/xml.js';
+export { handlersWanted } from './handlers/check-handlers.js';
 export type { HandlerContext, HandlerResult, Handlers, Load, LoadOptions } from './handlers/handlers.js';
 export { fastifyRoutes } from './hosting/fastify-routes.js';
 export type { FetchHandler } from './hosting/fetch-handler.js';

@@ -1,8 +1,8 @@
 import { expect } from 'chai';
-import { api, collection, endpoint, type Key, list, memoryStore, shape } from 'gribo';
+import { api, collection, endpoint, input, type Key, list, memoryStore, optional, shape } from 'gribo';
 import type { Guard } from 'gribo/kit';
 import { callId, stock, stockRows } from '../../gribo/src/testing/stock.js';
-import { Problem, receive, respond, serve } from './index.js';
+import { handlersWanted, Problem, receive, respond, serve } from './index.js';
 import { askOffice, JSON_BODY, keepingLog, openStore, saidAudience } from './testing/ask.js';
 import { CallLine, OperatorName, office, VESSEL } from './testing/office.js';
 
@@ -620,6 +620,37 @@ describe('handlers', () => {
     expect(refused(wrong)).to.contain('sned: there is no such endpoint').and.contain('send: what it does');
     expect(refused(wrong)).to.contain('operators.create: what it does');
     expect(refused({ send: () => null, 'operators.create': () => null })).to.equal('');
+  });
+
+  it('set what an input does not, and are needed where a row cannot be without it', async () => {
+    const Named = input(stock.operator, ({ parentId }) => ({ parentId: optional(parentId) }), {
+      name: 'Named',
+    });
+    const Sent = shape(stock.operator, ({ id, name }) => ({ id, name }));
+    const named = api({
+      title: 'Named',
+      version: '1',
+      endpoints: {
+        operators: collection('/operators', stock.operator, {
+          read: Sent,
+          create: { takes: Named, returns: Sent },
+        }),
+      },
+    });
+    const store = memoryStore(stock, stockRows);
+    expect(() => serve(named, { store })).to.throw(
+      'operators.create: its input does not set name, so no row can be made: take it in the input, mark it .defaulted()',
+    );
+    expect(handlersWanted(named.plan).map(({ name }) => name)).to.deep.equal(['operators.create']);
+    const handle = serve(named, {
+      store,
+      // What the body may set, and a column that the server sets itself.
+      handlers: { 'operators.create': ({ input, proceed }) => proceed({ ...input, name: 'Set Here' }) },
+    });
+    const made = await handle(
+      new Request('http://s.test/operators', { method: 'POST', headers: JSON_BODY, body: '{}' }),
+    );
+    expect([made.status, await made.json()]).to.deep.equal([201, { id: 4, name: 'Set Here' }]);
   });
 
   it('answer for endpoints of their own, and where they make a row', async () => {

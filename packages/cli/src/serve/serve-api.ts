@@ -1,6 +1,6 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { type FetchHandler, nodeListener, Problem, serve } from '@gribo/http';
+import { type FetchHandler, handlersWanted, nodeListener, Problem, serve } from '@gribo/http';
 import type { Store } from 'gribo';
 import type { EndpointPlan } from 'gribo/kit';
 import { pickAudience } from '../asked/situation.js';
@@ -69,6 +69,19 @@ const announce = (config: GriboConfig, options: ServeOptions, port: number, scre
   screen.print(colours.dim('For development only: callers say themselves whom they are. Ctrl+C ends it.'));
 };
 
+/** Handlers are in the program that serves the API: here their endpoints say so. */
+const elsewhere = ({ api }: GriboConfig): Readonly<Record<string, () => never>> =>
+  Object.fromEntries(
+    handlersWanted(api.plan).map(({ name }) => [
+      name,
+      () => {
+        throw new Problem(501, {
+          detail: `${name} is done by a handler, which is in your program: serve it from there.`,
+        });
+      },
+    ]),
+  );
+
 /** Serves the API with its board on this machine alone, on its store or on sample rows, until it is ended. */
 export const serveApi = async (
   config: GriboConfig,
@@ -83,6 +96,7 @@ export const serveApi = async (
   const handlerOf = (declared: GriboConfig): FetchHandler =>
     serve(declared.api, {
       store,
+      handlers: elsewhere(declared),
       audience: audienceOf(declared, otherwise),
       formatParameter: true,
       // A page on another port or site must not write here, whoever it says it is.

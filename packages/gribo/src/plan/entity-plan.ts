@@ -10,6 +10,8 @@ export interface ColumnPlan {
   readonly nullable: boolean;
   readonly key: boolean;
   readonly generated: boolean;
+  /** Whether the database sets it where a change does not. */
+  readonly defaulted: boolean;
   /** Whether no two rows may have the same value; null is no value. */
   readonly unique: boolean;
   /** The label of the seal, or null where the column is open. */

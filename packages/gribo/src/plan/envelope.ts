@@ -13,6 +13,7 @@ const column = (name: string, type: ColumnType): ColumnPlan =>
     nullable: true,
     key: false,
     generated: false,
+    defaulted: false,
     unique: false,
     sealed: null,
     via: null,

@@ -250,6 +250,7 @@ describe('review', () => {
       'warning unshown crate.hidden',
       'warning unshown crate.madeAt',
       'warning write-only crate.takenOnly',
+      'warning never-created crates.create',
       'warning no-audience crates.read/name',
       'warning no-audience crates.create/name',
       'warning unbounded shelves.list/crates',

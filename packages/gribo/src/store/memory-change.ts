@@ -135,7 +135,7 @@ export class MemoryChange {
 
   #valueOf(entity: EntityPlan, column: ColumnPlan, value: unknown): unknown {
     if (value !== undefined) return value;
-    const made = column.generated ? this.#made(entity, column) : null;
+    const made = column.generated || column.defaulted ? this.#made(entity, column) : null;
     if (made === null && !column.nullable) throw new ConflictError('missing', entity.name, [column.name]);
     return made;
   }

@@ -1,7 +1,30 @@
 import { DeclarationError } from 'gribo';
-import type { ApiPlan } from 'gribo/kit';
+import { type ApiPlan, type EndpointPlan, unsetColumns } from 'gribo/kit';
 import { operationOf } from '../operations/operate.js';
 import type { AnyHandler } from './handlers.js';
+
+/** Why an endpoint can do nothing without a handler; null where it can. */
+const whyWanted = (endpoint: EndpointPlan): string | null => {
+  if (operationOf(endpoint) === null)
+    return 'what it does does not follow from its declaration: give it a handler';
+  const columns = unsetColumns(endpoint);
+  if (columns.length === 0) return null;
+  const lack = `its input does not set ${columns.join(', ')}, so no row can be made`;
+  return `${lack}: take it in the input, mark it .defaulted() where the database sets it, or give the endpoint a handler that does`;
+};
+
+/**
+ * The endpoints of an API that can do nothing without a handler, by name, and why.
+ *
+ * @param plan the API's plan
+ * @example
+ * handlersWanted(harbour.plan).map(({ name }) => name)
+ */
+export const handlersWanted = (plan: ApiPlan): readonly { readonly name: string; readonly why: string }[] =>
+  plan.endpoints.flatMap((endpoint) => {
+    const why = whyWanted(endpoint);
+    return why === null ? [] : [{ name: endpoint.name, why }];
+  });
 
 /** What is wrong with the handlers: one for no endpoint, or none for an endpoint that does nothing of itself. */
 export const checkHandlers = (
@@ -10,17 +33,12 @@ export const checkHandlers = (
 ): void => {
   const names = plan.endpoints.map(({ name }) => name);
   const strays = Object.keys(handlers).filter((name) => !names.includes(name));
-  const idle = plan.endpoints.filter(
-    (endpoint) => operationOf(endpoint) === null && handlers[endpoint.name] === undefined,
-  );
+  const idle = handlersWanted(plan).filter(({ name }) => handlers[name] === undefined);
   DeclarationError.throwIfAny(`serve "${plan.title}"`, [
     ...strays.map((name) => ({
       path: name,
       message: 'there is no such endpoint, so its handler is never called',
     })),
-    ...idle.map(({ name }) => ({
-      path: name,
-      message: 'what it does does not follow from its declaration: give it a handler',
-    })),
+    ...idle.map(({ name, why }) => ({ path: name, message: why })),
   ]);
 };

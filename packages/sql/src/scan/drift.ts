@@ -6,8 +6,8 @@ import type { AnyKysely } from '../kysely/any-kysely.js';
 
 /** One place where a model and its database do not agree. */
 export interface Drift {
-  /** `table`, `column`: not there. `excess`: only the database has it. `type`, `null`, `key`: declared otherwise. */
-  readonly code: 'table' | 'column' | 'excess' | 'type' | 'null' | 'key';
+  /** `table`, `column`: not there. `excess`: only the database has it. `type`, `null`, `default`, `key`: declared otherwise. */
+  readonly code: 'table' | 'column' | 'excess' | 'type' | 'null' | 'default' | 'key';
   /** The entity, and the column: `vessel.callSign`. */
   readonly path: string;
   /** What is different and what to do, in a sentence or two. */
@@ -52,6 +52,13 @@ const columnDrift = (
       code: 'null',
       path,
       message: 'the database allows null: make it .nullable(), or the column not null',
+    });
+  }
+  if (column.defaulted && !stored.hasDefault) {
+    found.push({
+      code: 'default',
+      path,
+      message: 'the database has no default for it: take .defaulted() away, or add one there',
     });
   }
   if (!stored.nullable && column.nullable) {

@@ -15,7 +15,7 @@ const columnLines = ({ name, column, key, unique, isSecret }: ModelColumn): stri
   const source = [
     typeSource(column.type),
     key ? '.key()' : '',
-    column.generated ? '.generated()' : '',
+    column.generated ? '.generated()' : column.hasDefault && !column.nullable ? '.defaulted()' : '',
     unique ? '.unique()' : '',
     column.nullable ? '.nullable()' : '',
     snakeCase(name) === column.name ? '' : `.stored(${quoted(column.name)})`,

@@ -89,8 +89,14 @@ describe('scan and drift', function () {
         expect(added.sort()).to.deep.equal(['excess pilot.born', 'excess vessel.masts']);
         const { source, model } = await scan(database());
         expect(source).to.contain('  born: date().nullable(),\n');
+        expect(source).to.contain('  masts: integer().defaulted(),\n');
         expect(model.leftOut).to.deep.equal([{ table: 'harbour_master', why: 'it has no primary key' }]);
+        const scanned = await compiled(`${name} masts`, source);
+        expect(await drift(scanned, database())).to.deep.equal([]);
         await run('drop table harbour_master');
+        await run('alter table vessel alter column masts drop default');
+        const undefaulted = (await drift(scanned, database())).map(({ code, path }) => `${code} ${path}`);
+        expect(undefaulted).to.deep.equal(['default vessel.masts']);
         await run('alter table vessel drop column masts');
         await run('alter table port_call drop column remarks');
         await run('alter table pilot drop column born');

@@ -12,6 +12,7 @@ export interface ColumnSettings {
   readonly nullable: boolean;
   readonly key: boolean;
   readonly generated: boolean;
+  readonly defaulted: boolean;
   readonly unique: boolean;
   readonly sealed: string | null;
   readonly stored: string | null;
@@ -45,6 +46,10 @@ export class Column<T, W, F extends ColumnFlag = never> {
   /** Made by the database: no input sets it. */
   generated(): Column<T, W, F | 'generated'> {
     return new Column({ ...this.settings, generated: true });
+  }
+  /** Set by the database where a change does not: not required of one that creates a row. */
+  defaulted(): Column<T, W, F> {
+    return new Column({ ...this.settings, defaulted: true });
   }
   /** No two rows have the same value. */
   unique(): Column<T, W, F> {

@@ -54,6 +54,7 @@ const column = <T, W>(type: ColumnType): Column<T, W> =>
     nullable: false,
     key: false,
     generated: false,
+    defaulted: false,
     unique: false,
     sealed: null,
     stored: null,

@@ -89,6 +89,7 @@ const planEntity = (
         nullable: settings.nullable,
         key: settings.key,
         generated: settings.generated,
+        defaulted: settings.defaulted,
         unique: settings.unique,
         sealed: settings.sealed,
         via: settings.via,

@@ -4,6 +4,7 @@ import { forms } from './forms.js';
 import { heavyList } from './heavy-list.js';
 import { keptForSome } from './kept-for-some.js';
 import { manyRows } from './many-rows.js';
+import { neverCreated } from './never-created.js';
 import { noAudience } from './no-audience.js';
 import { noSample } from './no-sample.js';
 import { overdue } from './overdue.js';
@@ -25,6 +26,7 @@ export const FINDINGS: readonly FindingRule[] = Object.freeze([
   everything,
   unshown,
   writeOnly,
+  neverCreated,
   noAudience,
   unbounded,
   heavyList,
