@@ -131,14 +131,14 @@ describe('collection', () => {
         create: { takes: NewCall },
         amend: { takes: NewVessel },
         replace: { takes: amending(NewVessel, (all) => all) },
-      }),
+      } as Any),
     );
     expect(message).to.contain(
       '/vessels create: it is about vessel, but takes NewCall, an input over portCall',
     );
     expect(message).to.contain('/vessels amend: expected amending(input');
     expect(message).to.contain('/vessels replace: expected input(');
-    const own = () => endpoint('POST /calls', { from: fleet.vessel, returns: Card, takes: NewCall });
+    const own = () => endpoint('POST /calls', { from: fleet.vessel, returns: Card, takes: NewCall as Any });
     expect(declarationError(own)).to.contain('it is about vessel, but takes NewCall');
   });
 

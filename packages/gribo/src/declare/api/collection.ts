@@ -329,7 +329,7 @@ export const collection = <
 >(
   path: P,
   over: Bound<M, K>,
-  options: CheckedOptions<O>,
+  options: CheckedOptions<O, K>,
 ): Collection<M, K, P, Carried<O>> => {
   const builder = new CollectionBuilder(path, over, options as unknown as LooseOptions);
   const plans = builder.build();

@@ -7,6 +7,7 @@ import { freeze } from '../../util/freeze.js';
 import type { Bound, EntityName, ModelTypes } from '../entity/model.js';
 import { type Deprecation, noticeOf } from '../members/deprecated.js';
 import { Broken } from '../references/member.js';
+import type { CheckedEndpointOptions } from '../types/checked-types.js';
 import type { Takable } from '../types/input-types.js';
 import type { SentBody, TakenBy } from '../types/sent.js';
 import type { AnyBody } from '../types/shape-types.js';
@@ -99,7 +100,7 @@ export const endpoint = <
   const O extends Omit<EndpointOptions<M, K>, 'from'>,
 >(
   route: R,
-  options: O & Pick<EndpointOptions<M, K>, 'from'>,
+  options: CheckedEndpointOptions<O, K> & Pick<EndpointOptions<M, K>, 'from'>,
 ): Endpoint<M, K, R, SentBody<O['returns']>, TakenBy<O['takes']>> => {
   const [, method, path] = ROUTE.exec(route) ?? [];
   const { entity } = options.from;

@@ -4,6 +4,7 @@ import type { SortKey } from '../../plan/filter.js';
 import { freeze } from '../../util/freeze.js';
 import { type SortBy, sortKey } from '../members/some.js';
 import { Broken } from '../references/member.js';
+import type { CheckedPage } from '../types/checked-types.js';
 import type { Nested, Optional, Value } from '../types/member-types.js';
 import type { EnvelopeBody, Shape } from '../types/shape-types.js';
 import { declareEnvelope, type EnvelopeInfo } from './envelope.js';
@@ -104,7 +105,7 @@ const literalOf =
  */
 export const page = <M, K, F, const O extends PageOptions<M, K> = Readonly<Record<never, never>>>(
   shape: Shape<M, K, F>,
-  options: O = {} as O,
+  options: CheckedPage<O, keyof PageOptions<M, K>> = {} as never,
 ): EnvelopeBody<PageFields<F, O>, M, K> => {
   const name = `page(${shape.plan.name})`;
   const content: ListPlan = freeze({ kind: 'list', shape: shape.plan });

@@ -1,6 +1,12 @@
 import { anyNumber, anyWhole } from '../../plan/any-type.js';
-import type { AnyValue } from '../types/member-types.js';
-import { type ConversionRule, type Converted, converted, noChoices, takesNoChoices } from './conversion.js';
+import {
+  type ConversionRule,
+  type Converted,
+  converted,
+  noChoices,
+  type Taken,
+  takesNoChoices,
+} from './conversion.js';
 
 /** A bigint that no number holds exactly becomes NaN, which the writer refuses as out of range. */
 export const apply = (exact: bigint | string): number => {
@@ -40,6 +46,6 @@ export const rule: ConversionRule = {
  * @example
  * asNumber(v.grossTonnage)
  */
-export const asNumber = <V extends AnyValue<string | null> | AnyValue<bigint | null>>(
-  value: V,
+export const asNumber = <V>(
+  value: Taken<V, string | bigint | null, 'asNumber takes a decimal or a bigint'>,
 ): Converted<V, number> => converted(rule, value);

@@ -2,8 +2,14 @@ import { anyText } from '../../plan/any-type.js';
 import type { ColumnKind, ColumnType } from '../../plan/column-type.js';
 import type { Apply } from '../../plan/conversion.js';
 import { JSON_NUMBER, WHOLE } from '../../values/patterns.js';
-import type { AnyValue } from '../types/member-types.js';
-import { type ConversionRule, type Converted, converted, noChoices, takesNoChoices } from './conversion.js';
+import {
+  type ConversionRule,
+  type Converted,
+  converted,
+  noChoices,
+  type Taken,
+  takesNoChoices,
+} from './conversion.js';
 
 /** -0 becomes "0", as in JSON. */
 export const apply = (value: string | number | bigint | boolean): string => String(value);
@@ -61,6 +67,10 @@ export const rule: ConversionRule = {
  * @example
  * asText(v.builtYear) // "1998"
  */
-export const asText = <V extends AnyValue<string | number | bigint | boolean | null>>(
-  value: V,
+export const asText = <V>(
+  value: Taken<
+    V,
+    string | number | bigint | boolean | null,
+    'asText takes a text, a number, a bigint, a decimal or a bool'
+  >,
 ): Converted<V, string> => converted(rule, value);

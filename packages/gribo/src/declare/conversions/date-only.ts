@@ -1,10 +1,10 @@
-import type { AnyValue } from '../types/member-types.js';
 import {
   type ConversionRule,
   type Converted,
   converted,
   noChoices,
   noWayBack,
+  type Taken,
   takesNoChoices,
 } from './conversion.js';
 
@@ -28,5 +28,6 @@ export const rule: ConversionRule = {
  * @example
  * dateOnly(c.eta)
  */
-export const dateOnly = <V extends AnyValue<Date | null>>(value: V): Converted<V, string> =>
-  converted(rule, value);
+export const dateOnly = <V>(
+  value: Taken<V, Date | null, 'dateOnly takes a timestamp'>,
+): Converted<V, string> => converted(rule, value);

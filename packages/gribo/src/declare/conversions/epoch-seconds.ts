@@ -1,6 +1,12 @@
 import { anyWhole } from '../../plan/any-type.js';
-import type { AnyValue } from '../types/member-types.js';
-import { type ConversionRule, type Converted, converted, noChoices, takesNoChoices } from './conversion.js';
+import {
+  type ConversionRule,
+  type Converted,
+  converted,
+  noChoices,
+  type Taken,
+  takesNoChoices,
+} from './conversion.js';
 
 export const apply = (moment: Date): number => Math.floor(moment.getTime() / 1000);
 
@@ -26,5 +32,6 @@ export const rule: ConversionRule = {
  * @example
  * epochSeconds(c.createdAt)
  */
-export const epochSeconds = <V extends AnyValue<Date | null>>(value: V): Converted<V, number> =>
-  converted(rule, value);
+export const epochSeconds = <V>(
+  value: Taken<V, Date | null, 'epochSeconds takes a timestamp'>,
+): Converted<V, number> => converted(rule, value);

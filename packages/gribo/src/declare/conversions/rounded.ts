@@ -1,6 +1,6 @@
 import { anyNumber } from '../../plan/any-type.js';
 import type { AnyValue } from '../types/member-types.js';
-import { type ConversionRule, type Converted, converted, noWayBack } from './conversion.js';
+import { type ConversionRule, type Converted, converted, noWayBack, type Taken } from './conversion.js';
 
 /** Rounds decimal text half away from zero, without going through floating point. */
 const roundedDecimal = (text: string, places: number): string => {
@@ -48,8 +48,8 @@ export const rule: ConversionRule = {
  * @example
  * rounded(v.lengthM, 1)
  */
-export const rounded = <V extends AnyValue<number | null> | AnyValue<string | null>>(
-  value: V,
+export const rounded = <V>(
+  value: Taken<V, number | string | null, 'rounded takes a number or a decimal'>,
   places = 0,
 ): V extends AnyValue<infer T> ? Converted<V, NonNullable<T> extends string ? string : number> : never =>
   converted(rule, value, places);

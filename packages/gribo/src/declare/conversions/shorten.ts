@@ -1,6 +1,5 @@
 import { anyText } from '../../plan/any-type.js';
-import type { AnyValue } from '../types/member-types.js';
-import { type ConversionRule, type Converted, converted, noWayBack } from './conversion.js';
+import { type ConversionRule, type Converted, converted, noWayBack, type Taken } from './conversion.js';
 
 /** At most `length` code points, the last one `…` where something was cut. */
 export const apply = (text: string, length: number): string => {
@@ -32,5 +31,7 @@ export const rule: ConversionRule = {
  * @example
  * shorten(v.notes, 80)
  */
-export const shorten = <V extends AnyValue<string | null>>(value: V, length: number): Converted<V, string> =>
-  converted(rule, value, length);
+export const shorten = <V>(
+  value: Taken<V, string | null, 'shorten takes a text'>,
+  length: number,
+): Converted<V, string> => converted(rule, value, length);

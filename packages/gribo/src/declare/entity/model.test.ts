@@ -191,9 +191,9 @@ describe('endpoint and api', () => {
     );
     const other = model({ portCall: call }, {});
     const Call = shape(other.portCall, ({ id }) => ({ id }));
-    expect(declarationError(() => endpoint('GET /berths', { from: db.berth, returns: Call }))).to.contain(
-      'about berth, but returns portCall',
-    );
+    expect(
+      declarationError(() => endpoint('GET /berths', { from: db.berth, returns: Call as Any })),
+    ).to.contain('about berth, but returns portCall');
     const one = endpoint('GET /berths/{a}', { from: db.berth, returns: Berth });
     const two = endpoint('GET /berths/{b}', { from: db.berth, returns: Berth });
     expect(declarationError(() => api({ title: 'T', version: '1', endpoints: { one, two } }))).to.contain(

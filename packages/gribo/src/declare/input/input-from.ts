@@ -69,7 +69,7 @@ export type FieldsFrom<F, M, K> = M extends ModelTypes
   : InputFields;
 
 /** An input made from a shape, and what of the shape it could not take. */
-export interface InputFrom<F = InputFields> extends InputOf<F, false> {
+export interface InputFrom<F = InputFields, K = unknown> extends InputOf<F, false, K> {
   readonly leftOut: readonly LeftOut[];
 }
 
@@ -158,7 +158,7 @@ class TurnRound {
 export const inputFrom = <F, M, K>(
   shape: ShapeOf<F, M, K>,
   options: ShapeOptions & { readonly drop?: readonly string[] } = {},
-): InputFrom<FieldsFrom<F, M, K>> => {
+): InputFrom<FieldsFrom<F, M, K>, K> => {
   const plan: ShapePlan = shape.plan;
   const { drop = [], name = `input from ${plan.name}` } = options;
   const turned = new TurnRound(drop);

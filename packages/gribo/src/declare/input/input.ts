@@ -139,11 +139,11 @@ const leftOut = (all: unknown, kept: unknown, at: string): string[] => {
  * @example
  * amending(NewVessel, ({ imoNumber, ...rest }) => rest)
  */
-export const amending = <F extends InputFields, const G extends InputFields>(
-  create: InputOf<F>,
+export const amending = <F extends InputFields, const G extends InputFields, K>(
+  create: InputOf<F, boolean, K>,
   declare: (members: F) => G,
   options: ShapeOptions = {},
-): InputOf<G, true> => {
+): InputOf<G, true, K> => {
   const literal = literalOf(create.plan.fields);
   // What fields are read from is of their type: the plan was made from it.
   const kept = declare({ ...literal } as F);

@@ -1,5 +1,5 @@
 import type { SetBy } from './carried.js';
-import type { InputFields, InputMember } from './input-types.js';
+import type { InputFields, InputList, InputMember, InputOf } from './input-types.js';
 import type {
   Cases,
   Fields,
@@ -14,7 +14,7 @@ import type {
   Value,
   Wrap,
 } from './member-types.js';
-import type { ShapeOf } from './shape-types.js';
+import type { EntityIn, ListBody, ShapeOf } from './shape-types.js';
 
 /*
  * What a literal has to be, said by the compiler in the words of the run time: a member that is right asks for
@@ -100,7 +100,95 @@ export type CheckedTargets<F> = F extends InputFields
     : F
   : { readonly [N in keyof F]: CheckedTarget<F[N]> };
 
-/** What the list of a collection has to be: a shape alone says nothing of how many. */
-export type CheckedOptions<O> = O extends { readonly list: ShapeOf<unknown> }
-  ? Omit<O, 'list'> & { readonly list: 'expected list(shape) or page(shape)' }
-  : O;
+type ManyWanted = 'expected list(shape) or page(shape)';
+type OneWanted = 'expected a shape: one row is sent';
+type AmendingWanted = 'expected amending(input, …): absent means unchanged';
+type InputWanted = 'expected input(…): all of it is set anew';
+
+/** What a body over the entity `K` has to be. */
+type CheckedBody<B, K> = [EntityIn<B>] extends [K]
+  ? B
+  : unknown extends EntityIn<B>
+    ? B
+    : `it is about ${K & string}, but this is over ${EntityIn<B> & string}`;
+
+/** What an input over the entity `K` has to be, for an operation that amends or one that does not. */
+type CheckedInput<P, I, K> = I extends InputList<unknown, infer Over> | InputOf<unknown, boolean, infer Over>
+  ? unknown extends Over
+    ? I
+    : [Over] extends [K]
+      ? I extends { readonly amends?: infer Amends }
+        ? P extends 'amend'
+          ? [Exclude<Amends, undefined>] extends [true]
+            ? I
+            : AmendingWanted
+          : [Exclude<Amends, undefined>] extends [false]
+            ? I
+            : InputWanted
+        : I
+      : `it is about ${K & string}, but this is an input over ${Over & string}`
+  : I;
+
+/** What an operation that takes an input has to be. */
+type CheckedWriting<P, W, K> = {
+  readonly [Q in keyof W]: Q extends 'returns'
+    ? W[Q] extends ListBody<unknown>
+      ? OneWanted
+      : CheckedBody<W[Q], K>
+    : Q extends 'takes'
+      ? CheckedInput<P, W[Q], K>
+      : `there is no "${Q & string}" here: takes and returns`;
+};
+
+type Setting = 'remove' | 'under' | 'filters' | 'sort' | 'audiences' | 'deprecated' | 'about';
+
+/** What one option of a collection has to be. */
+type CheckedOption<P, X, K> = P extends 'list'
+  ? X extends ShapeOf<unknown>
+    ? ManyWanted
+    : CheckedBody<X, K>
+  : P extends 'read'
+    ? X extends ListBody<unknown>
+      ? OneWanted
+      : CheckedBody<X, K>
+    : P extends 'create' | 'replace' | 'amend'
+      ? CheckedWriting<P, X, K>
+      : P extends Setting
+        ? X
+        : `there is no "${P & string}" in a collection: list, read, create, replace, amend, remove, or a setting`;
+
+/** What the options of a collection over the entity `K` have to be: themselves where they are right. */
+export type CheckedOptions<O, K> = O extends { readonly [P in keyof O]: CheckedOption<P, O[P], K> }
+  ? O
+  : { readonly [P in keyof O]: CheckedOption<P, O[P], K> };
+
+/** What the options of an endpoint over the entity `K` have to be. */
+export type CheckedEndpointOptions<O, K> = O extends {
+  readonly [P in keyof O]: CheckedEndpointOption<P, O[P], K>;
+}
+  ? O
+  : { readonly [P in keyof O]: CheckedEndpointOption<P, O[P], K> };
+
+type CheckedEndpointOption<P, X, K> = P extends 'returns'
+  ? CheckedBody<X, K>
+  : P extends 'takes'
+    ? X extends InputList<unknown, infer Over> | InputOf<unknown, boolean, infer Over>
+      ? unknown extends Over
+        ? X
+        : [Over] extends [K]
+          ? X
+          : `it is about ${K & string}, but this is an input over ${Over & string}`
+      : X
+    : P extends 'from' | 'audiences' | 'deprecated' | 'about'
+      ? X
+      : `there is no "${P & string}" in an endpoint: from, returns, takes, audiences, deprecated or about`;
+
+/** What the options of a page have to be: no others than there are. */
+export type CheckedPage<O, Known> =
+  Exclude<keyof O, Known> extends never
+    ? O
+    : {
+        readonly [P in keyof O]: P extends Known
+          ? O[P]
+          : `there is no "${P & string}" in a page: by, size, max, totals or sort`;
+      };

@@ -67,27 +67,26 @@ export type InputMember =
 export type InputFields = { readonly [name: string]: InputMember | InputFields };
 
 /** A declared input. Called inside another one with a link, it nests. */
-export interface Input<M, K, F> {
+export interface Input<M, K, F> extends InputOf<F, false, K> {
   <Name>(link: InputLink<Name, M, K, true>): NestedInput<Name, F, true>;
   <Name>(link: InputLink<Name, M, K, false>): NestedInput<Name, F, false>;
-  readonly fields?: F;
-  readonly amends?: false;
-  readonly plan: InputPlan;
 }
 
-/** An input of some fields, whatever its entity; `Amends` where it is a merge patch. */
-export interface InputOf<F, Amends extends boolean = boolean> {
+/** An input of some fields, over the entity `K`; `Amends` where it is a merge patch. */
+export interface InputOf<F, Amends extends boolean = boolean, K = unknown> {
   readonly plan: InputPlan;
   /** Carries the types; there is nothing at run time. */
   readonly fields?: F;
   readonly amends?: Amends;
+  readonly over?: K;
 }
 
 /** Many of one input: what `list(input)` takes. */
-export interface InputList<F> {
+export interface InputList<F, K = unknown> {
   readonly plan: InputListPlan;
   /** Carries the types; there is nothing at run time. */
   readonly fields?: F;
+  readonly over?: K;
 }
 
 /** What an endpoint takes: an input, or `list(input)`. */
