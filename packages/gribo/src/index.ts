@@ -107,7 +107,6 @@ export { type ShapeOptions, shape } from './declare/shape/shape.js';
 export type { Carried, SetBy } from './declare/types/carried.js';
 export type {
   Change,
-  Input,
   InputFields,
   InputLink,
   InputList,
@@ -157,6 +156,14 @@ export type {
   ShapeOf,
 } from './declare/types/shape-types.js';
 export type { SituationFor } from './declare/types/situation-types.js';
+export type {
+  BodyIn,
+  Input,
+  Standard,
+  StandardInput,
+  StandardIssue,
+  StandardResult,
+} from './declare/types/standard-types.js';
 export type { JsonSchema } from './describe/kinds.js';
 export { type OpenApiOptions, openApi } from './describe/openapi/open-api.js';
 export { type JsonSchemaOptions, jsonSchema } from './describe/schema/json-schema.js';

@@ -22,7 +22,8 @@ const ROOMS: Rooms = {
   'declare/members': ['declare/conditions', 'declare/references', ...TYPES, 'plan', 'values', ...LEAVES],
   'declare/conversions': ['declare/references', ...TYPES, 'plan', 'values', ...LEAVES],
   'declare/shape': ['declare/references', ...TYPES, 'plan', ...LEAVES],
-  'declare/input': ['declare/shape', 'declare/references', ...TYPES, 'plan', 'values', ...LEAVES],
+  // An input is a Standard Schema too: asked for by that, it reads.
+  'declare/input': ['declare/shape', 'declare/references', ...TYPES, 'read', 'plan', 'values', ...LEAVES],
   'declare/body': ['declare/shape', 'declare/members', 'declare/references', ...TYPES, 'plan', ...LEAVES],
   'declare/api': [
     'declare/conditions',

@@ -2,5 +2,6 @@
  * What stand-alone serializers call. `gribo build` bundles it into them; nothing here is meant to be
  * called by hand.
  */
+export { firstThere } from './plan/first-there.js';
 export * from './write/generated/runtime.js';
 export { type StandAlone, standAlone } from './write/modules/stand-alone.js';

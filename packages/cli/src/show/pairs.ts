@@ -31,10 +31,7 @@ export const REORDERED = '…';
 
 type Path = readonly (string | number)[];
 
-type Value = Extract<
-  ResolvedNode,
-  { kind: 'column' | 'derived' | 'orElse' | 'converted' | 'constant' | 'count' }
->;
+type Value = Extract<ResolvedNode, { kind: 'column' | 'derived' | 'converted' | 'constant' | 'count' }>;
 
 const isColumn = (node: Value): node is Extract<Value, { kind: 'column' }> => node.kind === 'column';
 
@@ -44,13 +41,13 @@ const namesOf = (path: readonly LinkPlan[]): string[] => path.map((link) => link
 const columnsIn = (node: Value): { readonly path: Path; readonly column: ColumnPlan }[] => {
   if (isColumn(node)) return [{ path: namesOf(node.path), column: node.column }];
   if (node.kind === 'converted') return columnsIn(node.input);
-  if (node.kind === 'derived' || node.kind === 'orElse') return node.inputs.flatMap(columnsIn);
+  if (node.kind === 'derived') return node.inputs.flatMap(columnsIn);
   return [];
 };
 
 const markOf = (node: Value, seal: string | null, inside: Path, to: Path): Mark => {
   if (node.kind === 'constant') return 'constant';
-  if (node.kind === 'derived' || node.kind === 'orElse' || node.kind === 'count') return 'computed';
+  if (node.kind === 'derived' || node.kind === 'count') return 'computed';
   if (node.kind === 'converted') return 'converted';
   if (seal !== null) return 'unsealed';
   if (node.path.length > 0) return 'flattened';
@@ -92,7 +89,6 @@ class Pairing {
       case 'count':
       case 'column':
       case 'derived':
-      case 'orElse':
       case 'converted':
       case 'constant':
         return this.#value(node, from, inside, to);

@@ -117,9 +117,6 @@ const needValue = (node: ValueNode, needs: Needs): void => {
       needs.at(node.guard);
       for (const input of node.inputs) needValue(input, needs);
       return;
-    case 'orElse':
-      for (const input of node.inputs) needValue(input, needs);
-      return;
     case 'converted':
       return needValue(node.input, needs);
     case 'count':
@@ -161,7 +158,6 @@ const needNode = (node: ResolvedNode, needs: Needs): void => {
   switch (node.kind) {
     case 'column':
     case 'derived':
-    case 'orElse':
     case 'converted':
     case 'count':
     case 'constant':

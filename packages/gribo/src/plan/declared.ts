@@ -33,12 +33,6 @@ export type ValueNode =
       readonly about: string | null;
     }
   | { readonly kind: 'converted'; readonly input: ValueNode; readonly conversion: ConversionPlan }
-  | {
-      /** The first of its inputs that is not null; null where each of them is. */
-      readonly kind: 'orElse';
-      readonly inputs: readonly ValueNode[];
-      readonly type: ColumnType;
-    }
   | { readonly kind: 'constant'; readonly value: JsonValue }
   | {
       readonly kind: 'count';

@@ -13,8 +13,6 @@ export const mayBeNull = (node: ValueNode): boolean => {
       return node.nullable || mayEndInNull(node.guard);
     case 'converted':
       return mayBeNull(node.input);
-    case 'orElse':
-      return node.inputs.every(mayBeNull);
     case 'constant':
       return node.value === null;
     case 'count':

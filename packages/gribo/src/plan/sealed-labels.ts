@@ -6,7 +6,6 @@ export const sealedLabels = (node: ValueNode): readonly string[] => {
     case 'column':
       return node.column.sealed === null ? [] : [node.column.sealed];
     case 'derived':
-    case 'orElse':
       return [...new Set(node.inputs.flatMap(sealedLabels))];
     case 'converted':
       return node.conversion.lifts ? [] : sealedLabels(node.input);

@@ -11,7 +11,6 @@ export const valueType = (node: ValueNode): ColumnType => {
     case 'column':
       return node.column.type;
     case 'derived':
-    case 'orElse':
       return node.type;
     case 'converted':
       return node.conversion.yields;

@@ -44,7 +44,6 @@ class MemberWalk {
     switch (node.kind) {
       case 'column':
       case 'derived':
-      case 'orElse':
       case 'converted':
       case 'constant':
       case 'count':

@@ -1,3 +1,4 @@
+import type { ValueNode } from '../plan/declared.js';
 import type { ResolvedField, ResolvedNode, ResolvedShape } from '../plan/resolved.js';
 import { freeze } from '../util/freeze.js';
 
@@ -65,16 +66,9 @@ class Picker {
       case 'nestedList':
       case 'first':
         return freeze({ ...node, shape: this.shape(node.shape, paths, above) });
-      case 'column':
-      case 'derived':
-      case 'orElse':
-      case 'converted':
-      case 'constant':
-      case 'count':
-        for (const part of paths) this.unknown.push({ path: above + part, part, known: [] });
-        return node;
       default:
-        return node satisfies never;
+        for (const part of paths) this.unknown.push({ path: above + part, part, known: [] });
+        return node satisfies ValueNode;
     }
   }
 }

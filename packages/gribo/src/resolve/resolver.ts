@@ -4,6 +4,7 @@ import type {
   DeclaredNode,
   DeprecationNotice,
   ShapePlan,
+  ValueNode,
 } from '../plan/declared.js';
 import type { ResolvedField, ResolvedNode, ResolvedShape, RowCondition } from '../plan/resolved.js';
 import type { Situation } from '../plan/situation.js';
@@ -67,13 +68,6 @@ export class Resolver {
 
   #settle(node: DeclaredNode): Settled {
     switch (node.kind) {
-      case 'column':
-      case 'derived':
-      case 'orElse':
-      case 'converted':
-      case 'constant':
-      case 'count':
-        return always(node);
       case 'group':
         return always(freeze({ kind: 'group', fields: this.#fields(node.fields) }));
       case 'nested':
@@ -91,7 +85,7 @@ export class Resolver {
       case 'deprecated':
         return this.#with(this.#settle(node.node), { deprecated: node.notice });
       default:
-        return node satisfies never;
+        return always(node satisfies ValueNode);
     }
   }
 

@@ -136,16 +136,6 @@ const readDerived = (node: Extract<ValueNode, { kind: 'derived' }>): Read => {
   };
 };
 
-const readOrElse = (node: Extract<ValueNode, { kind: 'orElse' }>): Read => {
-  const inputs = readAll(node.inputs);
-  const accept = accepting(node.type);
-  return (row) => {
-    // Each of them is read, and has to fit, whichever is taken.
-    const value: unknown = inputs(row).find((one) => one !== null) ?? null;
-    return value === null ? null : accept(value);
-  };
-};
-
 const readConverted = (node: Extract<ValueNode, { kind: 'converted' }>): Read => {
   const input = readValue(node.input);
   const { conversion } = node;
@@ -177,7 +167,7 @@ export const readValue = (node: ValueNode): Read => {
 /** Whether a sealed column is among what the node reads, masked or not. */
 const readsSealed = (node: ValueNode): boolean => {
   if (node.kind === 'converted') return readsSealed(node.input);
-  if (node.kind === 'derived' || node.kind === 'orElse') return node.inputs.some(readsSealed);
+  if (node.kind === 'derived') return node.inputs.some(readsSealed);
   return node.kind === 'column' && node.column.sealed !== null;
 };
 
@@ -193,8 +183,6 @@ const openRead = (node: ValueNode): Read => {
     }
     case 'derived':
       return readDerived(node);
-    case 'orElse':
-      return readOrElse(node);
     case 'converted':
       return readConverted(node);
     case 'constant':

@@ -18,7 +18,6 @@ const columnsOf = (field: ResolvedField, above: readonly string[]): FlatColumn[]
     case 'nestedList':
     case 'column':
     case 'derived':
-    case 'orElse':
     case 'converted':
     case 'constant':
     case 'count':

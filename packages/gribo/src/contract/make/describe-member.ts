@@ -31,7 +31,6 @@ const typeOf = (node: ResolvedNode, context: MemberContext): Type => {
       return constantType(node);
     case 'column':
     case 'derived':
-    case 'orElse':
     case 'converted':
     case 'count':
       return contractValue(valueType(node));
@@ -67,7 +66,6 @@ const isNullable = (node: ResolvedNode, { of, page }: MemberContext): boolean =>
         return !isKnownOfPage(node.column.name, page);
       return mayBeNull(node);
     case 'derived':
-    case 'orElse':
     case 'converted':
     case 'constant':
     case 'count':

@@ -12,8 +12,6 @@ export const aboutOf = (node: ValueNode): string | null => {
       return node.about;
     case 'converted':
       return aboutOf(node.input);
-    case 'orElse':
-      return node.inputs.map(aboutOf).find((about) => about !== null) ?? null;
     case 'constant':
     case 'count':
       return null;
@@ -25,7 +23,6 @@ export const aboutOf = (node: ValueNode): string | null => {
 /** The example of a value as a row holds it; undefined where nobody gave one. */
 const exampleOf = (node: ValueNode): unknown => {
   if (node.kind === 'column') return node.column.example;
-  if (node.kind === 'orElse') return node.inputs.map(exampleOf).find((example) => example !== undefined);
   if (node.kind !== 'converted') return undefined;
   const example = exampleOf(node.input);
   return example === undefined ? undefined : convert(node.conversion, example);

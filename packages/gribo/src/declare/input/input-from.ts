@@ -7,7 +7,7 @@ import type { Column, StoredValue } from '../entity/column.js';
 import type { EntityName, ModelTypes } from '../entity/model.js';
 import type { ShapeOptions } from '../shape/shape.js';
 import type { SetBy } from '../types/carried.js';
-import type { InputFields, InputOf, Waived } from '../types/input-types.js';
+import type { InputFields, Waived } from '../types/input-types.js';
 import type {
   Cases,
   ColumnsOf,
@@ -20,8 +20,10 @@ import type {
   Wrap,
 } from '../types/member-types.js';
 import type { ShapeOf } from '../types/shape-types.js';
+import type { StandardInput } from '../types/standard-types.js';
 import { required } from './input-ref.js';
 import { setBack } from './set-back.js';
+import { standardOf } from './standard.js';
 
 /** A member of a shape that an input made from it does not have. */
 export interface LeftOut {
@@ -69,7 +71,7 @@ export type FieldsFrom<F, M, K> = M extends ModelTypes
   : InputFields;
 
 /** An input made from a shape, and what of the shape it could not take. */
-export interface InputFrom<F = InputFields, K = unknown> extends InputOf<F, false, K> {
+export interface InputFrom<F = InputFields, K = unknown> extends StandardInput<F, false, K> {
   readonly leftOut: readonly LeftOut[];
 }
 
@@ -119,7 +121,6 @@ class TurnRound {
     switch (node.kind) {
       case 'column':
       case 'derived':
-      case 'orElse':
       case 'converted':
       case 'constant':
       case 'count':
@@ -181,5 +182,5 @@ export const inputFrom = <F, M, K>(
     amends: false,
     fixed: freeze([]),
   });
-  return freeze({ plan: made, leftOut: freeze(turned.leftOut) });
+  return freeze({ plan: made, '~standard': standardOf(made), leftOut: freeze(turned.leftOut) });
 };

@@ -10,8 +10,10 @@ import { type ReadMember, readLiteral } from '../references/read-literal.js';
 import { rootRow, rowRef } from '../references/row-ref.js';
 import type { ShapeOptions } from '../shape/shape.js';
 import type { CheckedTargets, Literal } from '../types/checked-types.js';
-import type { Input, InputFields, InputOf, InputRow } from '../types/input-types.js';
+import type { InputFields, InputOf, InputRow } from '../types/input-types.js';
+import type { Input, StandardInput } from '../types/standard-types.js';
 import { fieldsOf, handOutInput, type InputRef, inputRefOf, nestedRef, unassignedIn } from './input-ref.js';
+import { standardOf } from './standard.js';
 
 /** Every column that the fields set, with the member that sets it. */
 const targets = (fields: readonly InputField[], at: string): (readonly [column: string, member: string])[] =>
@@ -71,7 +73,7 @@ const readFields = (literal: unknown, name: string, home: Home | null): readonly
 const callable = <I>(plan: InputPlan): I => {
   const call = (over: unknown): unknown => handOutInput(nestedRef(plan, over));
   // The callable's overloads and the fields' types exist for the compiler only.
-  return freeze(Object.assign(call, { plan })) as I;
+  return freeze(Object.assign(call, { plan, '~standard': standardOf(plan) })) as I;
 };
 
 /** The literal that fields come from: groups that have to be there are objects again, as they were declared. */
@@ -143,7 +145,7 @@ export const amending = <F extends InputFields, const G extends InputFields, K>(
   create: InputOf<F, boolean, K>,
   declare: (members: F) => G,
   options: ShapeOptions = {},
-): InputOf<G, true, K> => {
+): StandardInput<G, true, K> => {
   const literal = literalOf(create.plan.fields);
   // What fields are read from is of their type: the plan was made from it.
   const kept = declare({ ...literal } as F);

@@ -4,6 +4,7 @@ import { freeze } from '../../util/freeze.js';
 import { Broken } from '../references/member.js';
 import type { SetBy } from '../types/carried.js';
 import type { InputFields, InputMember, Preset, Waived } from '../types/input-types.js';
+import type { Value } from '../types/member-types.js';
 import { handOutInput, inputRefOf } from './input-ref.js';
 
 const withPresence = <Seen>(member: unknown, presence: Presence): Seen => {
@@ -41,7 +42,9 @@ export const preset = <const M extends InputMember | InputFields>(member: M, val
  * @example
  * createdAt: assigned(v.createdAt)
  */
-export const assigned = <Name, T>(member: SetBy<Name, T, unknown>): SetBy<Name, T, 'open'> => {
+export const assigned = <Name, T, W>(
+  member: Value<T, W> & SetBy<Name, T, unknown>,
+): Value<T, W> & SetBy<Name, T, 'open'> => {
   const ref = inputRefOf(member);
   return handOutInput(ref instanceof Broken ? ref : { ...ref, unassigned: [] });
 };

@@ -1,6 +1,7 @@
 import { anyNumber, anyText, anyWhole } from '../../plan/any-type.js';
 import type { ColumnType } from '../../plan/column-type.js';
 import type { ValueNode } from '../../plan/declared.js';
+import { firstThere } from '../../plan/first-there.js';
 import { mayBeNull } from '../../plan/null-safety.js';
 import { valueType } from '../../plan/value-type.js';
 import { freeze } from '../../util/freeze.js';
@@ -33,6 +34,8 @@ const typeOf = (node: ValueNode): ColumnType => {
   if (typeof value === 'number') return Number.isInteger(value) ? anyWhole : anyNumber;
   return valueType(node);
 };
+
+const aboutOf = (node: ValueNode): string | null => (node.kind === 'column' ? node.column.about : null);
 
 /** A type that has the values of both, if there is one: limits are those of neither. */
 const commonType = (one: ColumnType, other: ColumnType): ColumnType | null => {
@@ -77,5 +80,14 @@ export const orElse = <A extends AnyValue, B extends AnyValue>(value: A, other: 
     const kinds = `${typeOf(first).kind} and ${typeOf(second).kind}`;
     return handOutBroken(`orElse takes two values of one kind; these are ${kinds}`);
   }
-  return handOut(new MemberRef({ kind: 'orElse', inputs, type }, home, seals));
+  const node = {
+    kind: 'derived',
+    inputs,
+    type,
+    nullable: mayBeNull(second),
+    guard: [],
+    compute: firstThere,
+    about: aboutOf(first) ?? aboutOf(second),
+  } as const;
+  return handOut(new MemberRef(node, home, seals));
 };

@@ -62,7 +62,6 @@ class Shown {
       case 'column':
         return named(atStart(node.path, node.column.name));
       case 'derived':
-      case 'orElse':
         return node.inputs.flatMap((input) => this.#of(input));
       case 'converted':
         return node.conversion.lifts ? [] : this.#of(node.input);

@@ -135,7 +135,6 @@ export const valueNode = (
 const isValueNode = (node: DeclaredNode): node is ValueNode =>
   node.kind === 'column' ||
   node.kind === 'derived' ||
-  node.kind === 'orElse' ||
   node.kind === 'converted' ||
   node.kind === 'constant' ||
   node.kind === 'count';

@@ -66,12 +66,6 @@ export type InputMember =
 /** An input's literal: members and groups of members. */
 export type InputFields = { readonly [name: string]: InputMember | InputFields };
 
-/** A declared input. Called inside another one with a link, it nests. */
-export interface Input<M, K, F> extends InputOf<F, false, K> {
-  <Name>(link: InputLink<Name, M, K, true>): NestedInput<Name, F, true>;
-  <Name>(link: InputLink<Name, M, K, false>): NestedInput<Name, F, false>;
-}
-
 /** An input of some fields, over the entity `K`; `Amends` where it is a merge patch. */
 export interface InputOf<F, Amends extends boolean = boolean, K = unknown> {
   readonly plan: InputPlan;

@@ -35,7 +35,6 @@ const nodeNames = (node: DeclaredNode, at: string): readonly Named[] => {
     }
     case 'column':
     case 'derived':
-    case 'orElse':
     case 'converted':
     case 'constant':
     case 'count':

@@ -79,7 +79,6 @@ class BodyFlows {
       }
       case 'column':
       case 'derived':
-      case 'orElse':
       case 'converted':
       case 'constant':
       case 'count':
@@ -97,7 +96,6 @@ class BodyFlows {
         const steps = [node.conversion, ...conversions];
         return this.#value(node.input, kind === 'sent' ? 'converted' : kind, steps, place);
       }
-      case 'orElse':
       case 'derived': {
         const inner = kind === 'decides' ? kind : 'computed';
         for (const input of node.inputs) this.#value(input, inner, [], place);

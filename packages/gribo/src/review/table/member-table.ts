@@ -42,7 +42,6 @@ const howOf = (node: Exclude<ResolvedNode, { kind: 'group' }>): How => {
         ? { kind: 'sent' }
         : { kind: 'linked', path: [...node.path.map(({ name }) => name), node.column.name] };
     case 'derived':
-    case 'orElse':
     case 'count':
       return { kind: 'computed' };
     case 'constant':

@@ -1,4 +1,5 @@
 import type { SourceWriter } from '../../codegen/source-writer.js';
+import type { ValueNode } from '../../plan/declared.js';
 import type { ResolvedField, ResolvedNode, ResolvedShape } from '../../plan/resolved.js';
 import { SLACK } from '../bytes/sink.js';
 import { writeKind } from './kinds.js';
@@ -105,12 +106,6 @@ export class ShapeBytes {
     switch (node.kind) {
       case 'constant':
         return { kind: 'literal', text: JSON.stringify(node.value) };
-      case 'column':
-      case 'derived':
-      case 'orElse':
-      case 'converted':
-      case 'count':
-        return this.#measure(this.#loads.value(node, member));
       case 'group':
         return { kind: 'group', fields: node.fields.map((field) => this.#load(field, member)) };
       case 'nested': {
@@ -126,7 +121,7 @@ export class ShapeBytes {
         return { kind: 'first', local, shape: node.shape };
       }
       default:
-        return node satisfies never;
+        return this.#measure(this.#loads.value(node satisfies ValueNode, member));
     }
   }
 

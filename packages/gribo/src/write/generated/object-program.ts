@@ -1,4 +1,5 @@
 import type { SourceWriter } from '../../codegen/source-writer.js';
+import type { ValueNode } from '../../plan/declared.js';
 import type { ResolvedField, ResolvedNode, ResolvedShape } from '../../plan/resolved.js';
 import { writeKind } from './kinds.js';
 import { RowLoads } from './row-loads.js';
@@ -81,15 +82,6 @@ export class ShapeObject {
     switch (node.kind) {
       case 'constant':
         return `copyOf(${this.#quoted(JSON.stringify(node.value))})`;
-      case 'column':
-      case 'derived':
-      case 'orElse':
-      case 'converted':
-      case 'count': {
-        const local = this.#loads.value(node, member);
-        const ready = writeKind(local.type).shown(local);
-        return local.nullable && ready !== local.name ? `${local.name}===null?null:${ready}` : ready;
-      }
       case 'group':
         return this.#object(node.fields, member);
       case 'nested': {
@@ -106,8 +98,11 @@ export class ShapeObject {
         const { name } = this.#loads.rows(node.path, node.link, { ...node.selection, limit: 1 }, member);
         return `${name}===null||${name}.length===0?null:${this.#functionOf(node.shape)}(${name}[0])`;
       }
-      default:
-        return node satisfies never;
+      default: {
+        const local = this.#loads.value(node satisfies ValueNode, member);
+        const ready = writeKind(local.type).shown(local);
+        return local.nullable && ready !== local.name ? `${local.name}===null?null:${ready}` : ready;
+      }
     }
   }
 }

@@ -127,12 +127,6 @@ export class RowLoads {
         this.out.line(this.#setNull(name));
         return this.onlyIf(`${guard}!==null`, call);
       }
-      case 'orElse': {
-        const [first = 'null', ...others] = node.inputs.map((input) => this.value(input, member).name);
-        this.out.line(`${name}=${first};`);
-        for (const other of others) this.out.line(`if(${name}===null)${name}=${other};`);
-        return this.#check(node.type, name, mayBeNull(node), member);
-      }
       case 'converted': {
         const input = this.value(node.input, member);
         const { apply, choices, yields } = node.conversion;

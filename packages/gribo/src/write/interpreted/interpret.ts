@@ -1,3 +1,4 @@
+import type { ValueNode } from '../../plan/declared.js';
 import type { ResolvedField, ResolvedNode, ResolvedShape, RowCondition } from '../../plan/resolved.js';
 import { valueType } from '../../plan/value-type.js';
 import { setMember } from '../../util/set-member.js';
@@ -64,20 +65,6 @@ export class Interpreter {
         const text = JSON.stringify(node.value);
         return () => JSON.parse(text);
       }
-      case 'column':
-      case 'derived':
-      case 'orElse':
-      case 'converted':
-      case 'count': {
-        const read = readValue(node);
-        const { json } = valueKind(valueType(node));
-        if (json === null) return read;
-        return (row) => {
-          const value = read(row);
-          // What was read is accepted: of the type that this form is for.
-          return value === null ? null : json.ready(value as never);
-        };
-      }
       case 'group':
         return this.#members(node.fields);
       case 'nested': {
@@ -93,8 +80,16 @@ export class Interpreter {
         const list = this.#list({ ...node, kind: 'nestedList', selection: { ...node.selection, limit: 1 } });
         return (row) => (list(row) as unknown[] | null)?.[0] ?? null;
       }
-      default:
-        return node satisfies never;
+      default: {
+        const read = readValue(node satisfies ValueNode);
+        const { json } = valueKind(valueType(node));
+        if (json === null) return read;
+        return (row) => {
+          const value = read(row);
+          // What was read is accepted: of the type that this form is for.
+          return value === null ? null : json.ready(value as never);
+        };
+      }
     }
   }
 

@@ -2,6 +2,7 @@ import { SourceWriter } from '../../codegen/source-writer.js';
 import { DeclarationError, type Finding } from '../../errors/declaration-error.js';
 import type { LinkPlan } from '../../plan/entity-plan.js';
 import type { ListSelection } from '../../plan/filter.js';
+import { firstThere } from '../../plan/first-there.js';
 import type { ResolvedBody } from '../../plan/resolved.js';
 import { emitProgram } from '../generated/generate.js';
 import * as runtime from '../generated/runtime.js';
@@ -70,6 +71,11 @@ class ModuleWriter {
   }
 
   #import(called: unknown, member: string): void {
+    if (called === firstThere) {
+      this.#helpers.add('firstThere');
+      this.#imported.set(called, 'firstThere');
+      return;
+    }
     for (const [from, exports] of Object.entries(this.#modules)) {
       const [name] = Object.entries(exports).find(([, value]) => value === called) ?? [];
       if (name === undefined) continue;

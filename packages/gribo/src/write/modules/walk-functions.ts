@@ -45,7 +45,6 @@ class FunctionWalk {
         return this.shape(node.shape);
       case 'column':
       case 'derived':
-      case 'orElse':
       case 'converted':
       case 'constant':
       case 'count':
@@ -68,9 +67,6 @@ class FunctionWalk {
         return;
       case 'derived':
         this.#visitor.user(node.compute, member);
-        for (const input of node.inputs) this.#value(input, member);
-        return;
-      case 'orElse':
         for (const input of node.inputs) this.#value(input, member);
         return;
       case 'converted':

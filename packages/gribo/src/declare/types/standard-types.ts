@@ -1,0 +1,87 @@
+import type { SetBy } from './carried.js';
+import type { ChangeOf, InputLink, InputOf, NestedInput, Preset, Waived } from './input-types.js';
+import type { Value } from './member-types.js';
+import type { Flat } from './output.js';
+
+/** One thing that keeps a value from being taken, as the Standard Schema specification has it. */
+export interface StandardIssue {
+  readonly message: string;
+  readonly path?: readonly PropertyKey[];
+}
+
+/** What a validation yields: a value, or issues. */
+export type StandardResult<Output> =
+  | { readonly value: Output; readonly issues?: undefined }
+  | { readonly issues: readonly StandardIssue[] };
+
+/** The interface of Standard Schema, version 1: what form libraries, routers and others take a schema by. */
+export interface Standard<In, Out> {
+  readonly version: 1;
+  readonly vendor: 'gribo';
+  readonly validate: (value: unknown) => StandardResult<Out>;
+  /** Carries the types; there is nothing at run time. */
+  readonly types?: { readonly input: In; readonly output: Out };
+}
+
+/** An input as a Standard Schema too: of a body as it is sent, and of the change that it yields. */
+export interface StandardInput<F, Amends extends boolean, K> extends InputOf<F, Amends, K> {
+  readonly '~standard': Standard<
+    Amends extends true ? PatchOf<F> : BodyOf<F>,
+    Amends extends true ? Partial<ChangeOf<F>> : ChangeOf<F>
+  >;
+}
+
+/** A declared input. Called inside another one with a link, it nests. */
+export interface Input<M, K, F> extends StandardInput<F, false, K> {
+  <Name>(link: InputLink<Name, M, K, true>): NestedInput<Name, F, true>;
+  <Name>(link: InputLink<Name, M, K, false>): NestedInput<Name, F, false>;
+}
+
+/** What the body has for one member. */
+type Sent<M> =
+  M extends Waived<infer X>
+    ? Sent<X>
+    : M extends Preset<infer X>
+      ? Sent<X>
+      : M extends NestedInput<unknown, infer F, infer Many>
+        ? Many extends true
+          ? BodyOf<F>[]
+          : BodyOf<F>
+        : M extends Value<unknown, infer W>
+          ? W
+          : M extends SetBy<unknown, infer T, unknown>
+            ? T
+            : BodyOf<M>;
+
+type MayLack<M> = M extends Waived<unknown> | Preset<unknown> ? true : false;
+
+/** The body that an input of the fields `F` reads. */
+type BodyOf<F> = Flat<
+  { -readonly [N in keyof F as MayLack<F[N]> extends true ? never : N]: Sent<F[N]> } & {
+    -readonly [N in keyof F as MayLack<F[N]> extends true ? N : never]?: Sent<F[N]>;
+  }
+>;
+
+/** A merge patch of the fields `F`: each may be left out, those in groups too. */
+type PatchOf<F> = { -readonly [N in keyof F]?: PatchOfMember<F[N]> };
+
+type PatchOfMember<M> =
+  M extends Waived<infer X>
+    ? PatchOfMember<X>
+    : M extends Preset<infer X>
+      ? PatchOfMember<X>
+      : M extends
+            | Value<unknown, unknown>
+            | SetBy<unknown, unknown, unknown>
+            | NestedInput<unknown, unknown, boolean>
+        ? Sent<M>
+        : PatchOf<M>;
+
+/**
+ * The body that an input reads, as it is sent: members under the body's names, moments as text, what may be left out
+ * optional. A merge patch has all members optional.
+ * @example
+ * type Body = BodyIn<typeof NewVessel>;
+ */
+export type BodyIn<I> =
+  I extends InputOf<infer F, infer Amends> ? (Amends extends true ? PatchOf<F> : BodyOf<F>) : never;
