@@ -37,7 +37,7 @@ export const largeModel = ({ entities, columns }: LargeSize): string => {
   ].join('\n');
 };
 
-const bodiesOf = (at: number, { entities, columns }: LargeSize): string => {
+const bodiesOf = (at: number, columns: number): string => {
   const members = range(columns - 2).map((n) => `c${n}: r.c${n}`);
   const brief = members.slice(0, 6).join(', ');
   return [
@@ -53,7 +53,7 @@ export const largeBodies = (size: LargeSize): string =>
   [
     "import { amending, input, shape } from 'gribo';",
     "import { db } from './model.js';",
-    ...range(size.entities).map((at) => bodiesOf(at, size)),
+    ...range(size.entities).map((at) => bodiesOf(at, size.columns)),
   ].join('\n');
 
 /** One API of a collection of each entity, with all its operations. */
