@@ -62,10 +62,8 @@ export { all, any, asked, audience, holds, not } from './declare/conditions/cond
 export {
   atLeast,
   atMost,
-  type Comparison,
   contains,
   equals,
-  type FilterMember,
   isNull,
   oneOfThese,
 } from './declare/conditions/filters.js';
@@ -105,6 +103,7 @@ export { type Unsealable, type Unsealed, unseal } from './declare/members/unseal
 export { type RecursiveOptions, recursive } from './declare/shape/recursive.js';
 export { type ShapeOptions, shape } from './declare/shape/shape.js';
 export type { Carried, SetBy } from './declare/types/carried.js';
+export type { Comparison, FilterMember } from './declare/types/comparison.js';
 export type {
   Change,
   InputFields,

@@ -39,7 +39,7 @@ const ROOMS: Rooms = {
   read: [...TYPES, 'codegen', 'values', 'plan', ...LEAVES],
   load: [...TYPES, 'resolve', 'values', 'plan', ...LEAVES],
   change: ['plan', ...LEAVES],
-  store: ['change', 'load', 'values', 'plan', ...LEAVES],
+  store: [...TYPES, 'change', 'load', 'values', 'plan', ...LEAVES],
   contract: ['plan'],
   'contract/make': ['contract', 'resolve', 'values', 'plan', ...LEAVES],
   review: ['resolve', 'plan', ...LEAVES],

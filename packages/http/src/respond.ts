@@ -1,9 +1,10 @@
 import {
-  type Api,
+  type AnyApi,
+  type AudienceIn,
   type BodyOf,
-  type EndpointNames,
   type EnvelopeData,
   GriboError,
+  type NameIn,
   type RequestOf,
   type StreamedRowsOf,
   wantedPage,
@@ -46,13 +47,13 @@ export type Received<T> =
   | { readonly ok: true; readonly value: T }
   | { readonly ok: false; readonly response: Response };
 
-const endpointOf = (api: Api<unknown>, name: string): EndpointPlan => {
+const endpointOf = (api: AnyApi, name: string): EndpointPlan => {
   const endpoint = api.plan.endpoints.find((candidate) => candidate.name === name);
   if (endpoint === undefined) throw new GriboError('UNKNOWN', name, `the API has no endpoint "${name}"`);
   return endpoint;
 };
 
-const pipelineOf = (api: Api<unknown>, options: FormatOptions, rules: PipelineRules): Pipeline =>
+const pipelineOf = (api: AnyApi, options: FormatOptions, rules: PipelineRules): Pipeline =>
   new Pipeline(api.plan, settingsOf(options), rules);
 
 /** Where a page stands among the others; null where the data is none. */
@@ -81,11 +82,11 @@ const pageOf = ({ endpoint, query }: Admitted, data: unknown): Page | null => {
  * @example
  * app.get('/vessels/:id', async (c) => respond(harbour, 'vessels.read', await findVessel(c.req.param('id')), { request: c.req.raw, audience: 'agent' }));
  */
-export const respond = async <E, A extends string, Name extends EndpointNames<E>>(
-  api: Api<E, A>,
+export const respond = async <P extends AnyApi, Name extends NameIn<P>>(
+  api: P,
   name: Name,
-  data: StreamedRowsOf<BodyOf<Api<E, A>, Name>>,
-  options: RespondOptions<A>,
+  data: StreamedRowsOf<BodyOf<P, Name>>,
+  options: RespondOptions<AudienceIn<P>>,
 ): Promise<Response> => {
   const endpoint = endpointOf(api, name);
   const { request, audience = null, headers = {}, cache, unknownParameters = 'ignore' } = options;
@@ -119,12 +120,12 @@ export const respond = async <E, A extends string, Name extends EndpointNames<E>
  * const got = await receive(harbour, 'vessels.create', request);
  * if (!got.ok) return got.response;
  */
-export const receive = async <E, A extends string, Name extends EndpointNames<E>>(
-  api: Api<E, A>,
+export const receive = async <P extends AnyApi, Name extends NameIn<P>>(
+  api: P,
   name: Name,
   request: Request,
-  options: ReceiveOptions<A> = {},
-): Promise<Received<RequestOf<Api<E, A>, Name>>> => {
+  options: ReceiveOptions<AudienceIn<P>> = {},
+): Promise<Received<RequestOf<P, Name>>> => {
   const endpoint = endpointOf(api, name);
   const pipeline = pipelineOf(api, options, {
     unknownParameters: 'ignore',
@@ -138,10 +139,7 @@ export const receive = async <E, A extends string, Name extends EndpointNames<E>
     pipeline.checkAudience(endpoint, options.audience ?? null);
     // What is read by the endpoint's input is of its type: that is the law of readers.
     const read = await pipeline.read(request, endpoint);
-    const value = (isRows(read) ? await allRows(read, settingsOf(options)) : read) as RequestOf<
-      Api<E, A>,
-      Name
-    >;
+    const value = (isRows(read) ? await allRows(read, settingsOf(options)) : read) as RequestOf<P, Name>;
     return { ok: true, value };
   } catch (error) {
     return { ok: false, response: pipeline.failed(request, endpoint, error) };

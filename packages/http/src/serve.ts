@@ -1,20 +1,20 @@
-import type { Api, EndpointNames, Store } from 'gribo';
+import type { AnyApi, AudienceIn, NameIn, Store } from 'gribo';
 import type { AnyHandler, Handlers } from './handlers/handlers.js';
 import type { FetchHandler } from './hosting/fetch-handler.js';
 import { Server } from './pipeline/server.js';
 import { type SiteOptions, siteRulesOf } from './request/check-site.js';
 import { decidedByOf, type FormatOptions, settingsOf } from './settings/settings.js';
 
-export interface ServeOptions<E, A extends string> extends FormatOptions, SiteOptions {
+export interface ServeOptions<P extends AnyApi> extends FormatOptions, SiteOptions {
   /** Where the rows are, or a function that opens it at the first request. */
   readonly store: Store | (() => Store | Promise<Store>);
   /**
    * Whom a request is from; null: nobody in particular. Throw a `Problem` to turn it away. Left out,
    * every response is for nobody in particular, and nothing that is meant for an audience is sent.
    */
-  readonly audience?: (request: Request) => A | null | Promise<A | null>;
+  readonly audience?: (request: Request) => AudienceIn<P> | null | Promise<AudienceIn<P> | null>;
   /** What replaces or adds to what operations do. */
-  readonly handlers?: Handlers<Api<E, A>>;
+  readonly handlers?: Handlers<P>;
   /** What all paths start with, such as `/api`. Default: nothing. */
   readonly base?: string;
   /** Query parameters that are not known: refused with 400, or passed over. Default: `refuse`. */
@@ -25,7 +25,7 @@ export interface ServeOptions<E, A extends string> extends FormatOptions, SiteOp
    */
   readonly decidedBy?: readonly string[];
   /** Seconds that responses may be kept, by endpoint. The others are asked again each time. */
-  readonly cache?: { readonly [Name in EndpointNames<E>]?: number };
+  readonly cache?: { readonly [Name in NameIn<P>]?: number };
 }
 
 /**
@@ -40,7 +40,7 @@ export interface ServeOptions<E, A extends string> extends FormatOptions, SiteOp
  * @example
  * const handle = serve(harbour, { store, audience: (request) => audienceOf(request) });
  */
-export const serve = <E, A extends string>(api: Api<E, A>, options: ServeOptions<E, A>): FetchHandler => {
+export const serve = <P extends AnyApi>(api: P, options: ServeOptions<P>): FetchHandler => {
   const { store, audience, base = '', unknownParameters = 'refuse' } = options;
   const isDecided = audience !== undefined;
   const server = new Server(

@@ -1,5 +1,7 @@
 import type { Values } from '../change/change-plan.js';
 import { planChange, type WantedChange } from '../change/plan-change.js';
+import type { EntityName, Model, ModelTypes } from '../declare/entity/model.js';
+import type { ColumnValues } from '../declare/types/row-types.js';
 import type { LoadPlan } from '../load/plan-load.js';
 import type { LinkedEntities } from '../plan/linked-entity.js';
 import { freeze } from '../util/freeze.js';
@@ -10,8 +12,10 @@ import { joinText, type MemoryRow } from './memory-table.js';
 import { MemoryTables } from './memory-tables.js';
 import type { ChangeOptions, Guard, Key, KeyValue, RowQuery, Store } from './store.js';
 
-/** Rows by the names of their entities. */
-export type MemoryRows = Readonly<Record<string, Iterable<object>>>;
+/** Rows by the names of their entities: values of columns, and what rows of their links have. */
+export type MemoryRows<M = unknown> = M extends ModelTypes
+  ? { readonly [K in EntityName<M>]?: Iterable<ColumnValues<M, K>> }
+  : Readonly<Record<string, Iterable<object>>>;
 
 export interface MemoryOptions {
   /** The moment that generated columns hold. Default: now. */
@@ -141,12 +145,12 @@ class RowsInMemory implements MemoryStore {
  * @example
  * memoryStore(db, { quay: [{ id: 3, name: 'Lantern Quay', parentId: null }] })
  */
-export const memoryStore = (
-  model: LinkedEntities,
-  rows: MemoryRows = {},
+export const memoryStore = <M extends ModelTypes>(
+  model: Model<M>,
+  rows: MemoryRows<M> = {} as MemoryRows<M>,
   options: MemoryOptions = {},
 ): MemoryStore =>
-  new RowsInMemory(model, rows, {
+  new RowsInMemory(model, rows as MemoryRows, {
     now: options.now ?? (() => new Date()),
     uuid: options.uuid ?? (() => globalThis.crypto.randomUUID()),
   });

@@ -69,7 +69,7 @@ const fleets = api({
   },
 });
 
-const open = (options: Partial<ServeOptions<typeof fleets.endpoints, never>> = {}) => {
+const open = (options: Partial<ServeOptions<typeof fleets>> = {}) => {
   const { log } = keepingLog();
   const store = memoryStore(db, { fleet: [{ id: 7, name: 'East' }] });
   const handle = serve(fleets, { store, log, ...options });

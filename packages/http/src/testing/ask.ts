@@ -19,7 +19,7 @@ export type Ask = (
   body?: string | Uint8Array,
 ) => Promise<Answered>;
 
-export type OfficeOptions = Partial<ServeOptions<(typeof office)['endpoints'], 'agent' | 'office'>>;
+export type OfficeOptions = Partial<ServeOptions<typeof office>>;
 
 /** Whom a test's request is from: it says so itself. */
 export const saidAudience = (request: Request): 'agent' | 'office' | null => {

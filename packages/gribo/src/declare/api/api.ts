@@ -44,7 +44,7 @@ export type EndpointNames<E> = {
 export type AnyApi = Api<unknown, string>;
 
 /** The dotted names of an API's endpoints, to be checked and completed. */
-export type NameIn<P extends AnyApi> = EndpointNames<P['endpoints']>;
+export type NameIn<P extends AnyApi> = EndpointNames<P['endpoints']> & string;
 
 /** The audiences of an API, to be checked and completed. */
 export type AudienceIn<P extends AnyApi> = P['audiences'][number];

@@ -5,7 +5,7 @@ import type { ColumnPlan } from '../../plan/entity-plan.js';
 import type { InputPlan } from '../../plan/input-plan.js';
 import { freeze } from '../../util/freeze.js';
 import { didYouMean } from '../../util/nearest.js';
-import { type FilterMember, filterMemberOf } from '../conditions/filters.js';
+import { filterMemberOf } from '../conditions/filters.js';
 import type { Column } from '../entity/column.js';
 import type { ToOne } from '../entity/links.js';
 import type { Bound, BoundEntity, EntityName, ModelTypes } from '../entity/model.js';
@@ -14,10 +14,11 @@ import { sortKey } from '../members/some.js';
 import { Broken } from '../references/member.js';
 import { rootRow, rowRef } from '../references/row-ref.js';
 import type { CheckedOptions } from '../types/checked-types.js';
+import type { Comparison, FilterMember } from '../types/comparison.js';
 import type { Takable } from '../types/input-types.js';
 import type { ColumnsOf, OpenColumn, Row } from '../types/member-types.js';
 import type { Carried } from '../types/sent.js';
-import type { AnyBody, EnvelopeBody, ShapeOf } from '../types/shape-types.js';
+import type { AnyBody } from '../types/shape-types.js';
 import {
   bodyFinding,
   type EndpointDraft,
@@ -30,14 +31,14 @@ import {
 
 declare const OPERATIONS: unique symbol;
 
-/** The body of one row. */
-type RowBody = ShapeOf<unknown> | EnvelopeBody<unknown>;
-
 /** An operation that takes an input, or `list(input)`, and sends a body where it returns one. */
-export interface Writing<B> {
+export interface Writing {
   readonly takes?: Takable;
-  readonly returns?: B;
+  readonly returns?: AnyBody;
 }
+
+/** What people give where an operation belongs: it is told in words. */
+type NoWriting = Takable | AnyBody;
 
 /** The to-one links of an entity: a parent is behind one of them. */
 type ParentLink<M extends ModelTypes, K> = string extends keyof M['links']
@@ -55,19 +56,19 @@ export interface CollectionOptions<M extends ModelTypes, K extends EntityName<M>
   /** `GET /path`: `list(shape)`, `page(shape)` or one of these wrapped. */
   readonly list?: AnyBody;
   /** `GET /path/{key}`. */
-  readonly read?: RowBody;
+  readonly read?: AnyBody;
   /** `POST /path`. */
-  readonly create?: Writing<RowBody>;
+  readonly create?: Writing | NoWriting;
   /** `PUT /path/{key}`. */
-  readonly replace?: Writing<RowBody>;
+  readonly replace?: Writing | NoWriting;
   /** `PATCH /path/{key}`. */
-  readonly amend?: Writing<RowBody>;
+  readonly amend?: Writing | NoWriting;
   /** `DELETE /path/{key}`. */
   readonly remove?: true;
   /** The to-one link to the parent of a child collection; a parameter of the path has its name. */
   readonly under?: ParentLink<M, K>;
   /** Query parameters that filter the list: `{ flag: equals(v.flagState) }`. */
-  readonly filters?: (row: Row<M, K>) => Readonly<Record<string, FilterMember>>;
+  readonly filters?: (row: Row<M, K>) => Readonly<Record<string, FilterMember | Comparison>>;
   /** The columns that a caller may sort the list by. */
   readonly sort?: readonly OpenColumn<ColumnsOf<M, K>>[];
   /**
@@ -230,18 +231,18 @@ class CollectionBuilder {
   }
 
   #inputOf(operation: Operation, given: unknown): InputPlan | null {
-    const takes = takenPlan((given as Writing<unknown>).takes);
+    const takes = takenPlan((given as Writing).takes);
     this.findings.push(...inputFinding(`${this.#path} ${operation}`, this.#over.entity, takes));
     if (takes !== null && takes.amends !== (operation === 'amend')) {
       const wanted = operation === 'amend' ? 'amending(input, …): absent means unchanged' : 'input(…)';
       this.#refuse(operation, `expected ${wanted}`);
     }
-    if (isListTaken(given)) this.#checkList(operation, given as Writing<unknown>);
+    if (isListTaken(given)) this.#checkList(operation, given as Writing);
     return takes;
   }
 
   /** Rows that are taken by the many are not sent back: there may be more than fit into memory. */
-  #checkList(operation: Operation, { returns }: Writing<unknown>): void {
+  #checkList(operation: Operation, { returns }: Writing): void {
     if (operation !== 'create') this.#refuse(operation, 'it is about one row: a list is taken by create');
     else if (returns !== undefined) this.#refuse(operation, 'a list is taken: leave returns out');
   }
@@ -303,7 +304,7 @@ class CollectionBuilder {
 const isList = (audiences: LooseOptions['audiences']): audiences is readonly string[] =>
   Array.isArray(audiences);
 
-const isListTaken = (given: unknown): boolean => (given as Writing<unknown>).takes?.plan.kind === 'list';
+const isListTaken = (given: unknown): boolean => (given as Writing).takes?.plan.kind === 'list';
 
 const planOf = (body: unknown): BodyPlan | null =>
   (typeof body === 'function' || typeof body === 'object') && body !== null && 'plan' in body

@@ -32,6 +32,9 @@ export type PathParameters<R extends string> = R extends `${string}{${infer Name
   ? Name | PathParameters<Rest>
   : never;
 
+/** A method and a path. */
+type Route = `${'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE'} /${string}`;
+
 export interface EndpointOptions<M extends ModelTypes, K> {
   /** The entity whose rows it is about. */
   readonly from: Bound<M, K>;
@@ -96,7 +99,7 @@ export const inputFinding = (route: string, entity: EntityPlan, takes: InputPlan
 export const endpoint = <
   M extends ModelTypes,
   K extends EntityName<M>,
-  const R extends string,
+  const R extends Route,
   const O extends Omit<EndpointOptions<M, K>, 'from'>,
 >(
   route: R,

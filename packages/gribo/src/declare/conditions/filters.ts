@@ -3,14 +3,8 @@ import type { FilterOperator, RowFilter } from '../../plan/filter.js';
 import { freeze } from '../../util/freeze.js';
 import { handles } from '../references/handles.js';
 import { Broken, MemberRef, referenceOf } from '../references/member.js';
-import type { Value } from '../types/member-types.js';
-
-declare const COMPARISON: unique symbol;
-
-/** A comparison of a column with a value, as `some(…, { where })` takes it. */
-export interface Comparison {
-  readonly [COMPARISON]: true;
-}
+import type { Comparison, FilterMember } from '../types/comparison.js';
+import type { Sealed, Value } from '../types/member-types.js';
 
 /** Comparisons as they are handed out. */
 const comparisons = handles<RowFilter | Broken>();
@@ -44,13 +38,6 @@ const filterOf = (operator: FilterOperator, left: unknown, value: unknown): RowF
   return freeze({ column: reference.node.column, operator, value });
 };
 
-declare const FILTER: unique symbol;
-
-/** A comparison of a column with what a caller sends, as `filters` of a collection take it. */
-export interface FilterMember {
-  readonly [FILTER]: true;
-}
-
 /** What a filter compares: the column and how. */
 interface FilterTarget {
   readonly column: ColumnPlan;
@@ -76,6 +63,17 @@ type Both = Comparison & FilterMember;
 const made = (operator: FilterOperator, column: unknown, given: readonly unknown[]): Both =>
   compare(operator, column, given.length === 0 ? UNSET : given[0]) as Both;
 
+/** The column that is compared, said in the words of the run time where it cannot be. */
+type Compared<V, Held = unknown> =
+  V extends Value<Held, unknown>
+    ? V
+    : V extends Sealed<unknown, unknown>
+      ? 'a sealed column cannot decide which rows are shown'
+      : 'a comparison is of a column of the row, such as equals(c.status)';
+
+/** What a column is compared with. */
+type Wanted<V> = V extends Value<infer T, unknown> ? NonNullable<T> : never;
+
 /**
  * The value is this one.
  *
@@ -85,8 +83,8 @@ const made = (operator: FilterOperator, column: unknown, given: readonly unknown
  * @example
  * equals(c.status, 'berthed')
  */
-export function equals<T>(column: Value<T, unknown>): FilterMember;
-export function equals<T>(column: Value<T, unknown>, value: NonNullable<T>): Comparison;
+export function equals<V>(column: Compared<V>): FilterMember;
+export function equals<V>(column: Compared<V>, value: Wanted<V>): Comparison;
 export function equals(column: unknown, ...value: unknown[]): Both {
   return made('equals', column, value);
 }
@@ -99,8 +97,8 @@ export function equals(column: unknown, ...value: unknown[]): Both {
  * @example
  * oneOfThese(c.status, ['announced', 'confirmed'])
  */
-export function oneOfThese<T>(column: Value<T, unknown>): FilterMember;
-export function oneOfThese<T>(column: Value<T, unknown>, values: readonly NonNullable<T>[]): Comparison;
+export function oneOfThese<V>(column: Compared<V>): FilterMember;
+export function oneOfThese<V>(column: Compared<V>, values: readonly Wanted<V>[]): Comparison;
 export function oneOfThese(column: unknown, ...values: (readonly unknown[])[]): Both {
   return made(
     'oneOfThese',
@@ -117,8 +115,8 @@ export function oneOfThese(column: unknown, ...values: (readonly unknown[])[]): 
  * @example
  * atLeast(c.eta, new Date('2026-01-01'))
  */
-export function atLeast<T>(column: Value<T, unknown>): FilterMember;
-export function atLeast<T>(column: Value<T, unknown>, value: NonNullable<T>): Comparison;
+export function atLeast<V>(column: Compared<V>): FilterMember;
+export function atLeast<V>(column: Compared<V>, value: Wanted<V>): Comparison;
 export function atLeast(column: unknown, ...value: unknown[]): Both {
   return made('atLeast', column, value);
 }
@@ -131,8 +129,8 @@ export function atLeast(column: unknown, ...value: unknown[]): Both {
  * @example
  * atMost(c.dues, '5000.00')
  */
-export function atMost<T>(column: Value<T, unknown>): FilterMember;
-export function atMost<T>(column: Value<T, unknown>, value: NonNullable<T>): Comparison;
+export function atMost<V>(column: Compared<V>): FilterMember;
+export function atMost<V>(column: Compared<V>, value: Wanted<V>): Comparison;
 export function atMost(column: unknown, ...value: unknown[]): Both {
   return made('atMost', column, value);
 }
@@ -145,8 +143,8 @@ export function atMost(column: unknown, ...value: unknown[]): Both {
  * @example
  * contains(i.commodity, 'grain')
  */
-export function contains<T extends string | null>(column: Value<T, unknown>): FilterMember;
-export function contains<T extends string | null>(column: Value<T, unknown>, value: string): Comparison;
+export function contains<V>(column: Compared<V, string | null>): FilterMember;
+export function contains<V>(column: Compared<V, string | null>, value: string): Comparison;
 export function contains(column: unknown, ...value: unknown[]): Both {
   return made('contains', column, value);
 }
@@ -159,6 +157,6 @@ export function contains(column: unknown, ...value: unknown[]): Both {
  * @example
  * isNull(c.etd)
  */
-export function isNull<T>(column: Value<T, unknown>, value = true): Comparison & FilterMember {
+export function isNull<V>(column: Compared<V>, value = true): Comparison & FilterMember {
   return compare('isNull', column, value) as Both;
 }

@@ -186,7 +186,7 @@ describe('endpoint and api', () => {
   });
 
   it('refuse routes that are none, shapes over another entity, and one route twice', () => {
-    expect(declarationError(() => endpoint('berths', { from: db.berth, returns: Berth }))).to.contain(
+    expect(declarationError(() => endpoint('berths' as Any, { from: db.berth, returns: Berth }))).to.contain(
       'expected a method and a path',
     );
     const other = model({ portCall: call }, {});

@@ -12,6 +12,7 @@ import type { ShapeOptions } from '../shape/shape.js';
 import type { CheckedTargets, Literal } from '../types/checked-types.js';
 import type { InputFields, InputOf, InputRow } from '../types/input-types.js';
 import type { Input, StandardInput } from '../types/standard-types.js';
+import { presetFindings } from './check-presets.js';
 import { fieldsOf, handOutInput, type InputRef, inputRefOf, nestedRef, unassignedIn } from './input-ref.js';
 import { standardOf } from './standard.js';
 
@@ -117,7 +118,9 @@ export const input = <M extends ModelTypes, K extends EntityName<M>, const F ext
   const untyped = declare as unknown as (row: object) => unknown;
   const fields = readFields(untyped(rowRef(place)), name, place.home);
   DeclarationError.throwIfAny(`input "${name}"`, chosenBy(name, untyped));
-  return callable(planOf(over.entity, name, options.about ?? null, fields));
+  const plan = planOf(over.entity, name, options.about ?? null, fields);
+  DeclarationError.throwIfAny(`input "${name}"`, presetFindings(plan));
+  return callable(plan);
 };
 
 /** The members of one literal that another one leaves out, groups opened, as dotted names. */

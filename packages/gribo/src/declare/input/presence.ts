@@ -5,6 +5,7 @@ import { Broken } from '../references/member.js';
 import type { SetBy } from '../types/carried.js';
 import type { InputFields, InputMember, Preset, Waived } from '../types/input-types.js';
 import type { Value } from '../types/member-types.js';
+import type { SentAs } from '../types/standard-types.js';
 import { handOutInput, inputRefOf } from './input-ref.js';
 
 const withPresence = <Seen>(member: unknown, presence: Presence): Seen => {
@@ -27,12 +28,13 @@ export const optional = <const M extends InputMember | InputFields>(member: M): 
  * A member that the body may leave out; then this value is read in its place, as if it had been sent.
  *
  * @param member a column, a group or a nested input
- * @param value a JSON value, in the form in which the body has it
+ * @param value a JSON value, in the form in which the body has it; `input` throws a `DeclarationError` for one that it would refuse
  * @example
  * builtYear: preset(v.builtYear, 2000)
  */
-export const preset = <const M extends InputMember | InputFields>(member: M, value: JsonValue): Preset<M> =>
-  withPresence(member, freeze({ kind: 'preset', value }));
+export const preset = <const M extends InputMember | InputFields>(member: M, value: SentAs<M>): Preset<M> =>
+  // What a body holds is JSON; `input` looks whether it is what the member reads.
+  withPresence(member, freeze({ kind: 'preset', value: value as JsonValue }));
 
 /**
  * Says that the body sets a column which the database would make otherwise.

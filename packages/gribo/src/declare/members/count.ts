@@ -1,5 +1,5 @@
 import { Broken, handOut, handOutBroken, MemberRef, referenceOf } from '../references/member.js';
-import type { ListRef, Value } from '../types/member-types.js';
+import type { ListRef, ManyRows, Value } from '../types/member-types.js';
 
 type NullIf<T, Null> = Null extends true ? T | null : T;
 
@@ -11,9 +11,11 @@ type NullIf<T, Null> = Null extends true ? T | null : T;
  * @example
  * count(v.portCalls)
  */
-export const count = <M, K, Null extends boolean>(
-  rows: ListRef<M, K, Null>,
-): Value<NullIf<number, Null>, NullIf<number, Null>> => {
+export const count = <R>(
+  rows: ManyRows<R, 'count takes a to-many link: count(v.links)'>,
+): R extends ListRef<unknown, unknown, infer Null>
+  ? Value<NullIf<number, Null>, NullIf<number, Null>>
+  : never => {
   const reference = referenceOf(rows);
   if (reference instanceof Broken) return handOutBroken(reference);
   if (reference === null || reference instanceof MemberRef || reference.kind !== 'rows') {

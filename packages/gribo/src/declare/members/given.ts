@@ -12,10 +12,12 @@ import type { Condition, Fields, Given, Member } from '../types/member-types.js'
  * @example
  * tonnage: given(audience('agent', 'harbourMaster'), v.grossTonnage)
  */
-export const given = <C, const M extends Member | Fields>(
-  condition: Condition<C>,
+export const given = <X, const M extends Member | Fields>(
+  condition: X extends Condition<unknown>
+    ? X
+    : 'expected a condition, such as audience(…), asked(…) or holds(…)',
   member: M,
-): Given<C, M> => {
+): Given<X extends Condition<infer C> ? C : never, M> => {
   const built = conditionOf(condition);
   if (built instanceof Broken) return handOutBroken(built);
   const inner = memberNode(member);

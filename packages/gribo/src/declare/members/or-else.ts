@@ -22,6 +22,9 @@ type Either<A, B> = Sealing<
   NonNullable<JsonOf<A>> | JsonOf<B>
 >;
 
+/** A value, or the words for what is none. */
+type OneValue<V> = V extends AnyValue ? V : 'orElse takes values of the row; use constant(…) for a fixed one';
+
 const TEXTS: readonly string[] = ['text', 'oneOf', 'uuid'];
 const NUMBERS: readonly string[] = ['integer', 'real'];
 
@@ -67,7 +70,7 @@ const commonType = (one: ColumnType, other: ColumnType): ColumnType | null => {
  * @example
  * label: orElse(v.callSign, v.name)
  */
-export const orElse = <A extends AnyValue, B extends AnyValue>(value: A, other: B): Either<A, B> => {
+export const orElse = <A, B>(value: OneValue<A>, other: OneValue<B>): Either<A, B> => {
   const combined = combine([value, other], 'orElse');
   if (combined instanceof Broken) return handOutBroken(combined);
   const { inputs, home, seals } = combined;

@@ -2,7 +2,7 @@ import type { EntityPlan } from '../../plan/entity-plan.js';
 import type { ListSelection, RowFilter, SortKey } from '../../plan/filter.js';
 import { freeze } from '../../util/freeze.js';
 import { didYouMean } from '../../util/nearest.js';
-import { type Comparison, comparisonOf } from '../conditions/filters.js';
+import { comparisonOf } from '../conditions/filters.js';
 import type { EntityName, ModelTypes } from '../entity/model.js';
 import {
   Broken,
@@ -13,6 +13,7 @@ import {
   referenceOf,
 } from '../references/member.js';
 import { rootRow, rowRef } from '../references/row-ref.js';
+import type { Comparison } from '../types/comparison.js';
 import type { ColumnsOf, ListRef, OpenColumn, Row } from '../types/member-types.js';
 
 /** The columns to sort by: `'eta'`, or `'eta desc'` for the highest first. */

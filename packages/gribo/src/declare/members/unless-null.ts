@@ -20,8 +20,10 @@ type Present<M> =
  * @example
  * callSign: unlessNull(v.callSign)
  */
-export const unlessNull = <M extends Value<unknown, unknown> | Nested<unknown, 'oneOrNull' | 'manyOrNull'>>(
-  member: M,
+export const unlessNull = <M>(
+  member: M extends Value<unknown, unknown> | Nested<unknown, 'oneOrNull' | 'manyOrNull'>
+    ? M
+    : 'unlessNull takes a value, or a nested shape over a link that may lead to no row',
 ): Optional<Present<M>> => {
   const reference = referenceOf(member);
   if (reference instanceof Broken) return handOutBroken(reference);

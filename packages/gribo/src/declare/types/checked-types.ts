@@ -1,4 +1,5 @@
 import type { SetBy } from './carried.js';
+import type { FilterMember } from './comparison.js';
 import type { InputFields, InputList, InputMember, InputOf } from './input-types.js';
 import type {
   Cases,
@@ -32,6 +33,8 @@ type WholeRow = 'this is a whole row: nest it with a shape, Shape(v.link), or na
 type ManyRows =
   'these are many rows: nest them with a shape, Shape(v.links), or use count(v.links) or first(v.links, Shape)';
 type BareShape = 'a shape is called with a row: Shape(v.link)';
+type SpreadRow =
+  'a row is spread: name its columns, spread a shape, ...Shape(v.link), or spread everything(v.link)';
 type NoMember = 'expected a member; use constant(…)';
 type SealedColumn = 'this column is sealed: wrap it in unseal(audience, …) or masked(…), or leave it out';
 
@@ -74,7 +77,7 @@ export type CheckedFields<F> = F extends Fields
   ? true extends HasChosen<F>
     ? { readonly [N in keyof F]: true extends IsChosen<F[N]> ? Choice : F[N] }
     : F
-  : { readonly [N in keyof F]: CheckedMember<F[N]> };
+  : { readonly [N in keyof F]: N extends symbol ? SpreadRow : CheckedMember<F[N]> };
 
 type Made<Name> = Name extends string
   ? `${Name} is made by the database: leave it out, or say assigned(v.${Name})`
@@ -101,6 +104,8 @@ export type CheckedTargets<F> = F extends InputFields
   : { readonly [N in keyof F]: CheckedTarget<F[N]> };
 
 type ManyWanted = 'expected list(shape) or page(shape)';
+type WritingWanted = 'say { takes: input, returns: shape }';
+type FilterWanted = 'a filter names a column only, such as equals(v.flagState): the caller sends the value';
 type OneWanted = 'expected a shape: one row is sent';
 type AmendingWanted = 'expected amending(input, …): absent means unchanged';
 type InputWanted = 'expected input(…): all of it is set anew';
@@ -140,10 +145,23 @@ type CheckedWriting<P, W, K> = {
       : `there is no "${Q & string}" here: takes and returns`;
 };
 
+/** What the filters of a collection have to be: comparisons without a value. */
+type CheckedFilters<X> = X extends (row: infer R) => infer Made
+  ? Made extends Readonly<Record<string, FilterMember>>
+    ? X
+    : (row: R) => { readonly [N in keyof Made]: Made[N] extends FilterMember ? Made[N] : FilterWanted }
+  : X;
+
 type Setting = 'remove' | 'under' | 'filters' | 'sort' | 'audiences' | 'deprecated' | 'about';
 
 /** What one option of a collection has to be. */
-type CheckedOption<P, X, K> = P extends 'list'
+type CheckedOption<P, X, K> = P extends 'create' | 'replace' | 'amend'
+  ? X extends { readonly plan: unknown }
+    ? WritingWanted
+    : CheckedWriting<P, X, K>
+  : CheckedOtherOption<P, X, K>;
+
+type CheckedOtherOption<P, X, K> = P extends 'list'
   ? X extends ShapeOf<unknown>
     ? ManyWanted
     : CheckedBody<X, K>
@@ -151,8 +169,8 @@ type CheckedOption<P, X, K> = P extends 'list'
     ? X extends ListBody<unknown>
       ? OneWanted
       : CheckedBody<X, K>
-    : P extends 'create' | 'replace' | 'amend'
-      ? CheckedWriting<P, X, K>
+    : P extends 'filters'
+      ? CheckedFilters<X>
       : P extends Setting
         ? X
         : `there is no "${P & string}" in a collection: list, read, create, replace, amend, remove, or a setting`;

@@ -158,6 +158,9 @@ export type LinkedRow<
   : unknown) &
   RowBrand<M, K, Null>;
 
+/** Rows behind a to-many link, or the words for what are none. */
+export type ManyRows<R, Words> = R extends ListRef<unknown, unknown, boolean> ? R : Words;
+
 /** Conditions as types: who may satisfy them is known before a row is. */
 export interface Condition<C> {
   readonly [CONDITION]: C;

@@ -38,11 +38,11 @@ export interface Input<M, K, F> extends StandardInput<F, false, K> {
 }
 
 /** What the body has for one member. */
-type Sent<M> =
+export type SentAs<M> =
   M extends Waived<infer X>
-    ? Sent<X>
+    ? SentAs<X>
     : M extends Preset<infer X>
-      ? Sent<X>
+      ? SentAs<X>
       : M extends NestedInput<unknown, infer F, infer Many>
         ? Many extends true
           ? BodyOf<F>[]
@@ -57,8 +57,8 @@ type MayLack<M> = M extends Waived<unknown> | Preset<unknown> ? true : false;
 
 /** The body that an input of the fields `F` reads. */
 type BodyOf<F> = Flat<
-  { -readonly [N in keyof F as MayLack<F[N]> extends true ? never : N]: Sent<F[N]> } & {
-    -readonly [N in keyof F as MayLack<F[N]> extends true ? N : never]?: Sent<F[N]>;
+  { -readonly [N in keyof F as MayLack<F[N]> extends true ? never : N]: SentAs<F[N]> } & {
+    -readonly [N in keyof F as MayLack<F[N]> extends true ? N : never]?: SentAs<F[N]>;
   }
 >;
 
@@ -74,7 +74,7 @@ type PatchOfMember<M> =
             | Value<unknown, unknown>
             | SetBy<unknown, unknown, unknown>
             | NestedInput<unknown, unknown, boolean>
-        ? Sent<M>
+        ? SentAs<M>
         : PatchOf<M>;
 
 /**
