@@ -1,5 +1,5 @@
 import {
-  type Api,
+  type AnyApi,
   api,
   asText,
   bigint,
@@ -39,7 +39,7 @@ import { db as harbourDb } from '../../examples/harbour/src/model.js';
 
 /** An API with rows, to be described and served. */
 export interface Described {
-  readonly api: Api<unknown>;
+  readonly api: AnyApi;
   readonly store: MemoryStore;
   /** A list of it, and what a client sends to it. */
   readonly list: string;

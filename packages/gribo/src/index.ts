@@ -28,7 +28,6 @@ export {
   type AudienceIn,
   api,
   type BodyOf,
-  type EndpointNames,
   type Endpoints,
   type EntityAt,
   type ModelAt,

@@ -1,7 +1,7 @@
 import type { Format, FormatOptions } from '@gribo/http';
 import type {
   Accepted,
-  Api,
+  AnyApi,
   BoundEntity,
   FunctionModules,
   NameStyle,
@@ -12,7 +12,7 @@ import type {
 
 /** What `gribo.config.ts` exports as its default. */
 export interface GriboConfig {
-  readonly api: Api<unknown>;
+  readonly api: AnyApi;
   /** The store, or a function that opens it; it is called only when rows are needed. */
   readonly store: Store | (() => Store | Promise<Store>);
   /** The formats that the API is served in, the preferred one first. Default: those of `@gribo/http`. */

@@ -2,7 +2,7 @@ import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
 import { expect } from 'chai';
-import { type Api, writer } from 'gribo';
+import { type AnyApi, writer } from 'gribo';
 import type { ColumnPlan, LinkedEntities, LinkPlan } from 'gribo/kit';
 import { CompiledQuery } from 'kysely';
 import { stock } from '../../../gribo/src/testing/stock.js';
@@ -28,12 +28,12 @@ const compiled = async (name: string, source: string): Promise<LinkedEntities> =
 };
 
 /** The API that a first API's source declares, over its model, for real. */
-const declared = async (name: string, source: string, apiText: string): Promise<{ office: Api<unknown> }> => {
+const declared = async (name: string, source: string, apiText: string): Promise<{ office: AnyApi }> => {
   const folder = join(CACHE, name);
   mkdirSync(folder, { recursive: true });
   writeFileSync(join(folder, 'model.ts'), source);
   writeFileSync(join(folder, 'api.ts'), apiText);
-  return (await import(pathToFileURL(join(folder, 'api.ts')).href)) as { office: Api<unknown> };
+  return (await import(pathToFileURL(join(folder, 'api.ts')).href)) as { office: AnyApi };
 };
 
 /** What a database can know of a column. */

@@ -8,16 +8,28 @@ import { checkApi } from './check-api.js';
 import type { AnyCollection, Collection, OperationParameters } from './collection.js';
 import type { AnyEndpoint, Endpoint, PathParameters } from './endpoint.js';
 
+declare const NAMES: unique symbol;
+
 /** Endpoints and collections by name; groups of them give dotted names. */
 export interface Endpoints {
   readonly [name: string]: AnyEndpoint | AnyCollection | Endpoints;
 }
 
+/** A declared API, whatever it declares. */
+export interface AnyApi {
+  readonly endpoints: unknown;
+  readonly audiences: readonly string[];
+  readonly plan: ApiPlan;
+  /** The dotted names of its endpoints: for the compiler only. */
+  readonly [NAMES]: string;
+}
+
 /** A declared API. */
-export interface Api<E, A extends string = string> {
+export interface Api<E, A extends string = string> extends AnyApi {
   readonly endpoints: E;
   readonly audiences: readonly A[];
-  readonly plan: ApiPlan;
+  // Written out here, and not by a name: then messages list the endpoints.
+  readonly [NAMES]: { [K in keyof E & string]: NamesUnder<K, E[K]> }[keyof E & string];
 }
 
 export interface ApiOptions<E extends Endpoints, A extends string> {
@@ -31,20 +43,18 @@ export interface ApiOptions<E extends Endpoints, A extends string> {
   readonly endpoints: E;
 }
 
-/** Every dotted name of an API's endpoints. */
-export type EndpointNames<E> = {
-  [K in keyof E & string]: E[K] extends AnyEndpoint
-    ? K
-    : E[K] extends Collection<unknown, unknown, string, infer Ops>
-      ? `${K}.${keyof Ops & string}`
-      : `${K}.${EndpointNames<E[K]>}`;
-}[keyof E & string];
+/** The dotted names of an endpoint, of a collection, or of a group of them. */
+type NamesUnder<K extends string, X> = X extends AnyEndpoint
+  ? K
+  : X extends Collection<unknown, unknown, string, infer Ops>
+    ? `${K}.${keyof Ops & string}`
+    : `${K}.${EndpointNames<X>}`;
 
-/** An API whatever it declares. */
-export type AnyApi = Api<unknown, string>;
+/** Every dotted name of the endpoints in a group. */
+type EndpointNames<E> = { [K in keyof E & string]: NamesUnder<K, E[K]> }[keyof E & string];
 
 /** The dotted names of an API's endpoints, to be checked and completed. */
-export type NameIn<P extends AnyApi> = EndpointNames<P['endpoints']> & string;
+export type NameIn<P extends AnyApi> = P[typeof NAMES];
 
 /** The audiences of an API, to be checked and completed. */
 export type AudienceIn<P extends AnyApi> = P['audiences'][number];
@@ -149,5 +159,6 @@ export const api = <const E extends Endpoints, const A extends string = never>(
   const endpoints = freeze(named(options.endpoints));
   const plan: ApiPlan = freeze({ title, version, audiences: freeze([...audiences]), endpoints });
   DeclarationError.throwIfAny(`api "${title}"`, checkApi(plan, options.asks ?? null));
-  return freeze({ endpoints: options.endpoints, audiences: freeze([...audiences]), plan });
+  // The names exist for the compiler only.
+  return freeze({ endpoints: options.endpoints, audiences: freeze([...audiences]), plan }) as Api<E, A>;
 };

@@ -20,7 +20,6 @@ import {
   decimal,
   deprecated,
   derive,
-  type EndpointNames,
   endpoint,
   entity,
   equals,
@@ -36,6 +35,7 @@ import {
   list,
   masked,
   model,
+  type NameIn,
   not,
   type Output,
   oneOf,
@@ -243,7 +243,7 @@ const office = api({
 type Office = typeof office;
 expectTrue<
   Equal<
-    EndpointNames<Office['endpoints']>,
+    NameIn<Office>,
     | 'vessels.list'
     | 'vessels.read'
     | 'vessels.create'

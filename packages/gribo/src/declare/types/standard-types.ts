@@ -31,10 +31,17 @@ export interface StandardInput<F, Amends extends boolean, K> extends InputOf<F, 
   >;
 }
 
+/** What an input may be called with, said in the words of the run time where it is something else. */
+type CheckedLink<L, M, K> =
+  L extends InputLink<unknown, M, K, boolean>
+    ? L
+    : `this is an input over ${K & string}: call it with a link to it`;
+
 /** A declared input. Called inside another one with a link, it nests. */
 export interface Input<M, K, F> extends StandardInput<F, false, K> {
-  <Name>(link: InputLink<Name, M, K, true>): NestedInput<Name, F, true>;
-  <Name>(link: InputLink<Name, M, K, false>): NestedInput<Name, F, false>;
+  <L>(
+    link: CheckedLink<L, M, K>,
+  ): L extends InputLink<infer Name, M, K, infer Many> ? NestedInput<Name, F, Many> : never;
 }
 
 /** What the body has for one member. */
