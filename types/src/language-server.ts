@@ -6,6 +6,9 @@ import { createMessageConnection, StreamMessageReader, StreamMessageWriter } fro
 import type { CompletionList, Hover } from 'vscode-languageserver-protocol';
 import { compilerOf, NEWEST } from './workshop.js';
 
+/** Stands in a text for the place that is pointed at. */
+export const MARK = '⟦⟧';
+
 type Connection = ReturnType<typeof createMessageConnection>;
 
 /** The compiler's own language server over the files of a folder: what an editor shows. */
@@ -13,7 +16,7 @@ export class LanguageServer {
   readonly #folder: string;
   readonly #server: ChildProcess;
   readonly #connection: Connection;
-  readonly #open = new Set<string>();
+  #version = 0;
 
   private constructor(folder: string, server: ChildProcess, connection: Connection) {
     this.#folder = folder;
@@ -44,48 +47,36 @@ export class LanguageServer {
     return new LanguageServer(folder, server, connection);
   }
 
-  /** Where the mark stands that `|` is in a file's text: the file is opened without it. */
-  async #openAt(
-    file: string,
-    text: string,
-  ): Promise<{ readonly textDocument: { uri: string }; readonly position: object }> {
+  /** Asks about the mark in a file's text: the file has the text as long as the answer takes, and is as it was again then. */
+  async #ask<Answer>(method: string, file: string, text: string): Promise<Answer | null> {
     const uri = pathToFileURL(join(this.#folder, file)).href;
-    const at = text.indexOf('⟦⟧');
-    const before = text.slice(0, at).split('\n');
-    const document = {
-      uri,
-      languageId: 'typescript',
-      version: this.#open.size + 1,
-      text: text.replace('⟦⟧', ''),
-    };
-    if (this.#open.has(uri))
-      await this.#connection.sendNotification('textDocument/didClose', { textDocument: { uri } });
-    this.#open.add(uri);
-    await this.#connection.sendNotification('textDocument/didOpen', { textDocument: document });
-    return {
+    const before = text.slice(0, text.indexOf(MARK)).split('\n');
+    const position = { line: before.length - 1, character: before.at(-1)?.length ?? 0 };
+    this.#version++;
+    await this.#connection.sendNotification('textDocument/didOpen', {
+      textDocument: { uri, languageId: 'typescript', version: this.#version, text: text.replace(MARK, '') },
+    });
+    const answer: Answer | null = await this.#connection.sendRequest(method, {
       textDocument: { uri },
-      position: { line: before.length - 1, character: before.at(-1)?.length ?? 0 },
-    };
+      position,
+    });
+    await this.#connection.sendNotification('textDocument/didClose', { textDocument: { uri } });
+    return answer;
   }
 
-  /** What a hover shows at the mark `⟦⟧` of a text. */
+  /** What a hover shows at the mark in a text. */
   async hover(file: string, text: string): Promise<string> {
-    const hover: Hover | null = await this.#connection.sendRequest(
-      'textDocument/hover',
-      await this.#openAt(file, text),
-    );
+    const hover = await this.#ask<Hover>('textDocument/hover', file, text);
     const contents = hover?.contents;
     if (typeof contents === 'string') return contents;
     return contents !== undefined && 'value' in contents ? contents.value : '';
   }
 
-  /** What is completed at the mark `⟦⟧` of a text, the names that the language has everywhere left out. */
+  /** What is completed at the mark in a text. */
   async completions(file: string, text: string): Promise<readonly string[]> {
-    const list: CompletionList | null = await this.#connection.sendRequest(
-      'textDocument/completion',
-      await this.#openAt(file, text),
-    );
-    return (list?.items ?? []).map(({ label }) => label);
+    const list = await this.#ask<CompletionList>('textDocument/completion', file, text);
+    // The server gives them in no order of its own.
+    return (list?.items ?? []).map(({ label }) => label).sort();
   }
 
   /** The text of a file of the folder. */

@@ -1,6 +1,6 @@
 import { execFileSync, spawnSync } from 'node:child_process';
 import { cpSync, mkdirSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
-import { dirname, join } from 'node:path';
+import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
 /** The folder of these tests, and that of the whole project. */
@@ -114,6 +114,3 @@ export const compile = (
 /** The names of the files below a folder that end so. */
 export const filesBelow = (folder: string, end: string): readonly string[] =>
   readdirSync(folder, { recursive: true, encoding: 'utf8' }).filter((file) => file.endsWith(end));
-
-/** The folder that a file of these tests is in. */
-export const besides = (file: string): string => join(dirname(fileURLToPath(import.meta.url)), file);

@@ -9,6 +9,7 @@ import type { AnyCollection, Collection, OperationParameters } from './collectio
 import type { AnyEndpoint, Endpoint, PathParameters } from './endpoint.js';
 
 declare const NAMES: unique symbol;
+declare const AUDIENCES: unique symbol;
 
 /** Endpoints and collections by name; groups of them give dotted names. */
 export interface Endpoints {
@@ -22,12 +23,15 @@ export interface AnyApi {
   readonly plan: ApiPlan;
   /** The dotted names of its endpoints: for the compiler only. */
   readonly [NAMES]: string;
+  /** Those whom it answers: for the compiler only. */
+  readonly [AUDIENCES]: string;
 }
 
 /** A declared API. */
 export interface Api<E, A extends string = string> extends AnyApi {
   readonly endpoints: E;
   readonly audiences: readonly A[];
+  readonly [AUDIENCES]: A;
   // Written out here, and not by a name: then messages list the endpoints.
   readonly [NAMES]: { [K in keyof E & string]: NamesUnder<K, E[K]> }[keyof E & string];
 }
@@ -57,7 +61,7 @@ type EndpointNames<E> = { [K in keyof E & string]: NamesUnder<K, E[K]> }[keyof E
 export type NameIn<P extends AnyApi> = P[typeof NAMES];
 
 /** The audiences of an API, to be checked and completed. */
-export type AudienceIn<P extends AnyApi> = P['audiences'][number];
+export type AudienceIn<P extends AnyApi> = P[typeof AUDIENCES];
 
 /** What is declared of an endpoint, as types: what it sends and takes, its path's parameters, its model and entity. */
 interface Declared<Sends, Takes, Parameters, M, K> {

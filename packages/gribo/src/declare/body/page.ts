@@ -105,7 +105,7 @@ const literalOf =
  */
 export const page = <M, K, F, const O extends PageOptions<M, K> = Readonly<Record<never, never>>>(
   shape: Shape<M, K, F>,
-  options: CheckedPage<O, keyof PageOptions<M, K>> = {} as never,
+  options: CheckedPage<O, keyof PageOptions<M, K>> & PageOptions<M, K> = {} as never,
 ): EnvelopeBody<PageFields<F, O>, M, K> => {
   const name = `page(${shape.plan.name})`;
   const content: ListPlan = freeze({ kind: 'list', shape: shape.plan });

@@ -96,9 +96,12 @@ type TopField<F> = F extends { readonly items: Nested<infer I, Wrap> }
  */
 type Checked<Given, Known, Sentence> = string extends Given
   ? Given
-  : [Extract<Given, Known>] extends [never]
-    ? Sentence
-    : Given;
+  : // While nothing is written yet, an editor completes names, and no sentence.
+    Given extends ''
+    ? never
+    : [Extract<Given, Known>] extends [never]
+      ? Sentence
+      : Given;
 
 type CheckedAudience<B, A> = [AudiencesIn<B>] extends [never]
   ? A
@@ -126,11 +129,13 @@ type CheckedAsked<B, N> = N extends string
   ? Checked<N, AsksIn<B>, `there is nothing called "${N}" to ask for`>
   : N;
 
-type CheckedField<B, P> = P extends string
-  ? Checked<P extends `${infer Head}.${string}` ? Head : P, TopField<FieldsIn<B>>, 'none'> extends 'none'
-    ? `there is no member "${P}"`
-    : P
-  : P;
+type CheckedField<B, P> = P extends ''
+  ? never
+  : P extends string
+    ? Checked<P extends `${infer Head}.${string}` ? Head : P, TopField<FieldsIn<B>>, 'none'> extends 'none'
+      ? `there is no member "${P}"`
+      : P
+    : P;
 
 /**
  * What a situation may be for a body: its names are completed, and one that is written down and known to nobody is
