@@ -161,7 +161,7 @@ export const tryBody = async (
   const body = await bodyFrom(options.body);
   const got: ReadResult<Read> = endpoint.takesMany
     ? await readList(config, endpoint, body, options.body)
-    : reader({ plan: takes, fields: null } as Parameters<typeof reader>[0]).json(body);
+    : (reader({ plan: takes }).json(body) as ReadResult<Read>);
   const { colours } = screen;
   if (options.json === true) {
     const plain = (_key: string, value: unknown): unknown =>

@@ -178,8 +178,8 @@ class InputReader {
  * @example
  * reader(NewVessel).json('{"name":"Anselma"}')
  */
-export const reader = <I extends InputOf<unknown>>(
-  input: I,
+export const reader = <I>(
+  input: I extends InputOf<unknown> ? I : 'expected what input(…), amending(…) or inputFrom(…) declares',
   policies: ReaderPolicies = {},
   options: EngineOptions = {},
 ): Reader<Change<I>> => {
@@ -188,7 +188,8 @@ export const reader = <I extends InputOf<unknown>>(
   const { bytes = 1_048_576, depth = 32, items = 20_000, rows = 1000 } = policies;
   const limits = freeze({ bytes, depth, items, rows });
   const { engine, because } = engineFor(options.engine);
-  const { plan } = input;
+  // The words stand for what the compiler refuses.
+  const { plan } = input as InputOf<unknown>;
   const reading = new InputReader(plan, { unknown, nulls, choices, text, digits }, limits, say, engine);
   return freeze({
     plan,

@@ -17,6 +17,15 @@ export interface EntityDefinition<C extends Columns> {
   readonly columns: C;
 }
 
+/** What columns have to be: themselves, or words for what are none. */
+type CheckedColumns<C> = C extends Columns
+  ? C
+  : {
+      readonly [N in keyof C]: C[N] extends Column<unknown, unknown, ColumnFlag>
+        ? C[N]
+        : 'expected a column such as text() or integer()';
+    };
+
 const columnFinding = (column: unknown): string | null => {
   if (!(column instanceof Column)) return 'expected a column such as text() or integer()';
   const { settings } = column;
@@ -36,11 +45,11 @@ const columnFinding = (column: unknown): string | null => {
  * @example
  * const vessel = entity('vessel', { id: integer().key(), name: text({ max: 60 }) });
  */
-export const entity = <const C extends Columns>(
+export const entity = <const C>(
   name: string,
-  columns: C,
+  columns: CheckedColumns<C>,
   options: { stored?: string } = {},
-): EntityDefinition<C> => {
+): EntityDefinition<C extends Columns ? C : never> => {
   const findings: Finding[] = [];
   if (!isPlainLiteral(columns)) {
     findings.push({
@@ -56,5 +65,7 @@ export const entity = <const C extends Columns>(
     findings.push({ path: name, message: 'it has no key: mark a column with .key()' });
   }
   DeclarationError.throwIfAny(`entity "${name}"`, findings);
-  return freeze({ name, stored: options.stored ?? null, columns: freeze({ ...columns }) });
+  // What is no column was told above.
+  const sound = freeze({ ...columns }) as C extends Columns ? C : never;
+  return freeze({ name, stored: options.stored ?? null, columns: sound });
 };
