@@ -276,10 +276,12 @@ describe('input and reader', () => {
         row: v.operator,
         five: 5 as Any,
         wrong: NewCall(v.operator),
+        alone: NewCall(v),
+        column: NewCall(v.name),
       })),
     );
     expect(message.split('\n')).to.deep.equal([
-      'input "vessel": 9 things are wrong',
+      'input "vessel": 11 things are wrong',
       '  vessel.id: id is made by the database: leave it out, or say assigned(v.id)',
       '  vessel.at.createdAt: createdAt is made by the database: leave it out, or say assigned(v.createdAt)',
       "  vessel.owner: name is a column of another row: nest an input over the link, or set this row's own key column",
@@ -288,6 +290,8 @@ describe('input and reader', () => {
       '  vessel.row: this is a row or rows: nest an input over the link, NewItem(v.items)',
       '  vessel.five: expected a column, a group or a nested input, got 5',
       '  vessel.wrong: NewCall is an input over portCall, but the link leads to operator',
+      '  vessel.alone: an input is nested over a link of the row: NewItem(v.items)',
+      '  vessel.column: an input is nested over a link of the row: NewItem(v.items)',
       '  vessel.again: sets kind, as vessel.twice does',
     ]);
     const Assigned = input(db.vessel, (v) => ({ id: assigned(v.id) }));

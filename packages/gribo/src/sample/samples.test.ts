@@ -94,6 +94,31 @@ describe('samples', () => {
     expect(rows).to.deep.equal(samples(before)['a']);
   });
 
+  it('have days that suit what a column is called', () => {
+    const people = model(
+      { pilot: entity('pilot', { id: integer().key(), born: date(), medicalUntil: date(), joined: date() }) },
+      {},
+    );
+    const rows = Array.from(samples(people, { rows: { pilot: 200 } })['pilot'] ?? []) as {
+      readonly [column: string]: string;
+    }[];
+    const yearsOf = (column: string): readonly number[] => {
+      const days = rows.map((row) => Date.parse(row[column] ?? ''));
+      const year = 365 * 86_400_000;
+      return [Math.min(...days), Math.max(...days)].map((day) => (day - Date.UTC(2026, 2, 1)) / year);
+    };
+    expect(rows.length).to.be.above(100);
+    const [oldest = 0, youngest = 0] = yearsOf('born');
+    expect(oldest).to.be.within(-60, -50);
+    expect(youngest).to.be.within(-30, -20);
+    const [soonest = 0, latest = 0] = yearsOf('medicalUntil');
+    expect(soonest).to.be.within(0, 0.3);
+    expect(latest).to.be.within(1.7, 2);
+    const [first = 0, last = 0] = yearsOf('joined');
+    expect(first).to.be.within(-2, -1.7);
+    expect(last).to.be.within(-0.3, 0);
+  });
+
   it('begin with rows of your own, and complete them', () => {
     const own = { operator: [{ id: 7, name: 'Lantern Bay' }], vessel: [{ id: 1, operatorId: 7 }] };
     const rows = samples(fleet, { own, rows: 3 });

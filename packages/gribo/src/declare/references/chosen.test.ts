@@ -1,7 +1,8 @@
 import { expect } from 'chai';
-import { derive, input, shape, text } from '../../index.js';
+import { derive, input, json, shape, text } from '../../index.js';
 import { declarationError } from '../../testing/engines.js';
 import { fleet } from '../../testing/fleet.js';
+import { stock } from '../../testing/stock.js';
 
 // biome-ignore lint/suspicious/noExplicitAny: wrong declarations are the point
 type Any = any;
@@ -55,5 +56,10 @@ describe('a choice between members', () => {
       sign: derive([callSign], text(), (callSign) => callSign ?? '–'),
     }));
     expect(Same.plan.fields).to.have.length(1);
+    // biome-ignore lint/complexity/useArrowFunction: its text has another form
+    const written = function (v: Any) {
+      return { sign: derive([v.details] as Any, json<Any>(), (v: Any) => v.signs ?? []) };
+    };
+    expect(shape(stock.vessel, written as Any).plan.fields).to.have.length(1);
   });
 });

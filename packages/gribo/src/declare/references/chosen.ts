@@ -22,13 +22,14 @@ const escaped = (name: string): string => name.replaceAll('$', '\\$');
 const taken = (inBraces: string): readonly string[] =>
   inBraces.split(',').flatMap((part) => /^\s*(?:[\w$]+\s*:\s*)?([A-Za-z_$][\w$]*)\s*$/.exec(part)?.[1] ?? []);
 
-/** Whether a function within gives the name another meaning. */
+/** Whether a function within gives the name another meaning: one arrow function with that parameter may be the whole of it. */
 const isGivenAgain = (source: string, name: string): boolean => {
   const parameter = new RegExp(
     `(?<![\\w$.])${escaped(name)}\\s*(?:,[^()]*)?\\)?\\s*=>|\\([^()]*(?<![\\w$.])${escaped(name)}[^()]*\\)\\s*=>`,
     'g',
   );
-  return (source.match(parameter) ?? []).length > 1;
+  const own = source.startsWith('function') ? 0 : 1;
+  return (source.match(parameter) ?? []).length > own;
 };
 
 /** What stands before `??`, `||`, `&&` or `?`: a name, or one with the names after it. */
