@@ -7,9 +7,13 @@ import {
   atLeast,
   atMost,
   audience,
+  bigint,
+  bool,
+  bytes,
   constant,
   contains,
   count,
+  decimal,
   deprecated,
   derive,
   entity,
@@ -25,18 +29,22 @@ import {
   loadPlan,
   model,
   not,
+  oneOf,
   oneOfThese,
   orElse,
+  real,
   recursive,
   shape,
   shorten,
   some,
   text,
+  timestamp,
   toMany,
   toOne,
   unlessNull,
   unseal,
   upper,
+  uuid,
 } from '../../index.js';
 import { counts } from '../../kit.js';
 import { declarationError, writeError, written, writtenRow } from '../../testing/engines.js';
@@ -90,6 +98,70 @@ describe('orElse', () => {
       either: { type: ['integer', 'null'] },
       kind: { type: 'string' },
     });
+  });
+
+  it('has a type that holds the values of both', () => {
+    const kinds = entity('kinds', {
+      id: uuid().key(),
+      other: uuid().nullable(),
+      word: text({ max: 3 }).nullable(),
+      whole: integer({ max: 9 }).nullable(),
+      part: real().nullable(),
+      price: decimal(10, 2).nullable(),
+      exact: decimal(6, 4),
+      kind: oneOf('a', 'b').nullable(),
+      more: oneOf('b', 'c'),
+      big: bigint({ min: 5n }).nullable(),
+      huge: bigint(),
+      raw: bytes({ max: 4 }).nullable(),
+      open: bool().nullable(),
+      at: timestamp().nullable(),
+      made: timestamp(),
+    });
+    const S = shape(model({ kinds }, {}).kinds, (k) => ({
+      uuids: orElse(k.other, k.id),
+      words: orElse(k.other, k.word),
+      fixed: orElse(k.word, constant('–')),
+      wholes: orElse(k.whole, constant(0)),
+      parts: orElse(k.whole, constant(0.5)),
+      mixed: orElse(k.part, k.whole),
+      prices: orElse(k.price, k.exact),
+      kinds: orElse(k.kind, k.more),
+      bigs: orElse(k.big, k.huge),
+      raws: orElse(k.raw, orElse(k.raw, k.raw)),
+      opens: orElse(k.open, constant(false)),
+      ats: orElse(k.at, k.made),
+    }));
+    const types = S.plan.fields.map(({ name, node }) => [name, node.kind === 'derived' ? node.type : null]);
+    expect(Object.fromEntries(types)).to.deep.equal({
+      uuids: { kind: 'uuid' },
+      words: { kind: 'text', min: null, max: null, pattern: null },
+      fixed: { kind: 'text', min: null, max: null, pattern: null },
+      wholes: { kind: 'integer', min: null, max: null },
+      parts: { kind: 'real', min: null, max: null },
+      mixed: { kind: 'real', min: null, max: null },
+      prices: { kind: 'decimal', precision: 12, scale: 4 },
+      kinds: { kind: 'oneOf', choices: ['a', 'b', 'c'] },
+      bigs: { kind: 'bigint', min: null, max: null },
+      raws: { kind: 'bytes', max: null },
+      opens: { kind: 'bool' },
+      ats: { kind: 'timestamp' },
+    });
+    const nullable = S.plan.fields.map(({ node }) => node.kind === 'derived' && node.nullable);
+    expect(nullable).to.deep.equal([
+      false,
+      true,
+      false,
+      false,
+      false,
+      true,
+      false,
+      false,
+      false,
+      true,
+      false,
+      false,
+    ]);
   });
 
   it('reads both, and each has to fit', () => {

@@ -1,8 +1,8 @@
 import { expect } from 'chai';
-import { derive, input, json, shape, text } from '../../index.js';
+import { derive, input, shape, text } from '../../index.js';
 import { declarationError } from '../../testing/engines.js';
 import { fleet } from '../../testing/fleet.js';
-import { stock } from '../../testing/stock.js';
+import { chosenBy } from './chosen.js';
 
 // biome-ignore lint/suspicious/noExplicitAny: wrong declarations are the point
 type Any = any;
@@ -56,10 +56,34 @@ describe('a choice between members', () => {
       sign: derive([callSign], text(), (callSign) => callSign ?? '–'),
     }));
     expect(Same.plan.fields).to.have.length(1);
-    // biome-ignore lint/complexity/useArrowFunction: its text has another form
-    const written = function (v: Any) {
-      return { sign: derive([v.details] as Any, json<Any>(), (v: Any) => v.signs ?? []) };
-    };
-    expect(shape(stock.vessel, written as Any).plan.fields).to.have.length(1);
+  });
+
+  // As it stands in a program: what runs the tests may have written functions anew.
+  const chosenIn = (text: string): readonly string[] =>
+    chosenBy('Card', new Function(`return ${text}`)()).map(({ message }) => message.split(': ')[0] ?? '');
+
+  it('is looked for in the function’s own text', () => {
+    const found: readonly (readonly [text: string, ...members: string[]])[] = [
+      [
+        '(v) => ({ a: v.x ?? v.y, b: v.x || v.z, c: v.far.x && v.y, d: v . q ? v.x : v.y })',
+        'v.x',
+        'v.far.x',
+        'v.q',
+      ],
+      ['v => ({ a: v.x?.y, b: v.x })'],
+      ['($v) => ({ a: $v.x ?? 1, b: v.x ?? 1, c: w.$v.x ?? 1 })', '$v.x'],
+      ['function (v) { return { a: v.x ?? 1 } }', 'v.x'],
+      ['function named(v, self) { return { a: v.x ?? 1 } }', 'v.x'],
+      ['(v, self) => ({ a: v.x ?? 1, b: self(v.y) })', 'v.x'],
+      ['(v) => ({ a: f([v.x], (v) => v.y ?? 1) })'],
+      ['function (v) { return { a: f([v.x], (v) => v.y ?? 1) } }'],
+      ['(v) => ({ a: f([v.x], (w, v) => v.y ?? 1) })'],
+      ['(v) => ({ a: f([v.x], (w) => w ?? 1), b: v.z ?? 1 })', 'v.z'],
+      ['({ x, y: far, ...rest }) => ({ a: far && x, b: x ?? 1, c: rest.x ?? 1, d: y ?? 1 })', 'x', 'far'],
+      ['({ x }) => ({ a: f([x], (x) => x ?? 1) })'],
+      ["(v) => ({ 'v.x ?? 1': v.y, /* v.x ?? 1 */ b: v.y })"],
+      ['() => ({ a: v.x ?? 1 })'],
+    ];
+    for (const [text, ...members] of found) expect(chosenIn(text), text).to.deep.equal(members);
   });
 });
