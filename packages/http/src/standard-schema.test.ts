@@ -97,6 +97,27 @@ describe('an input as a Standard Schema', () => {
     expect(issues.map(({ path }) => path)).to.have.deep.members([['name'], ['calls', 0]]);
   });
 
+  it('names places in lists by number, and members by their own names', () => {
+    const Odd = input(db.vessel, (v) => ({ 'a~1/b': v.name, '07': v.built, calls: NewCall(v.calls) }));
+    const calls = Array.from({ length: 12 }, (_, i) => ({
+      id: i,
+      eta: i < 1 || i > 9 ? 'soon' : '2026-03-01T06:00:00Z',
+    }));
+    const { issues = [] } = Odd['~standard'].validate({
+      'a~1/b': 5,
+      '07': 'x',
+      calls: [...calls, { id: 1, more: undefined }],
+    });
+    expect(issues.map(({ path }) => path)).to.have.deep.members([
+      ['a~1/b'],
+      ['07'],
+      ['calls', 0, 'eta'],
+      ['calls', 10, 'eta'],
+      ['calls', 11, 'eta'],
+      ['calls', 12, 'eta'],
+    ]);
+  });
+
   it('is taken by the validator of a web framework', async () => {
     const app = new Hono().post('/vessels', sValidator('json', NewVessel), (c) => {
       const change: Change<typeof NewVessel> = c.req.valid('json');

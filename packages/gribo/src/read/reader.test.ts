@@ -300,6 +300,29 @@ describe('input and reader', () => {
     expect(read({ name: 'A', phone: '+00' }, {}, Sealed)).to.deep.equal({ name: 'A', phone: '+00' });
   });
 
+  it('refuse presets that would be refused if they were sent', () => {
+    const message = declarationError(() =>
+      input(
+        db.vessel,
+        (v: Any) => ({
+          name: preset(v.name, 'Anselma'),
+          kind: preset(v.kind, 'raft'),
+          of: { built: preset(v.builtYear, 'new') },
+          calls: preset(NewCall(v.portCalls), [{ eta: 'soon' }]),
+        }),
+        { name: 'New' },
+      ),
+    );
+    expect(message.split('\n').map((line) => line.split(': Expected')[0])).to.deep.equal([
+      'input "New": 3 things are wrong',
+      '  New.kind: its preset is none',
+      '  New.of.built: its preset is none',
+      '  New.calls: its preset is none',
+    ]);
+    const Right = input(db.vessel, (v) => ({ name: v.name, of: preset({ kind: v.kind }, { kind: 'bulk' }) }));
+    expect(read({ name: 'A' }, {}, Right)).to.deep.equal({ name: 'A', kind: 'bulk' });
+  });
+
   it('are made from a shape: its members turned round where they can be', () => {
     const Vessel = shape(
       db.vessel,
