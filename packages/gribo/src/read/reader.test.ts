@@ -341,6 +341,10 @@ describe('input and reader', () => {
       name: 'A',
       builtYear: 1999,
     });
+    expect(issues({ size: {} }, {}, made).map((issue) => issue.split(':')[0])).to.deep.equal([
+      '/size/built required',
+      '/title required',
+    ]);
     expect(leftOut.map(({ member, why }) => `${member}: ${why}`)).to.deep.equal([
       'id: the database makes it',
       'size.loud: lower has no way back',
