@@ -1,8 +1,74 @@
 import { type ChildProcess, spawn } from 'node:child_process';
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { request as httpRequest } from 'node:http';
+import { join } from 'node:path';
 import { expect } from 'chai';
 import type { BesideData } from '../board/beside-data.js';
-import { BIN, gribo, HARBOUR } from '../testing/run-gribo.js';
+import { BIN, gribo, HARBOUR, WORKSPACE } from '../testing/run-gribo.js';
+
+/** The command at work in a folder, as soon as it has said where it answers. */
+const serving = async (
+  folder: string,
+): Promise<{ readonly child: ChildProcess; readonly printed: string; readonly address: string }> => {
+  const child = spawn(process.execPath, [BIN, 'serve', '--samples', '--port', '0'], { cwd: folder });
+  let printed = '';
+  child.stdout?.setEncoding('utf8').on('data', (text) => {
+    printed += String(text);
+  });
+  for (let i = 0; i < 600 && !printed.includes('Ctrl+C'); i++)
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  return { child, printed, address: /http:\/\/127\.0\.0\.1:\d+/.exec(printed)?.[0] ?? '' };
+};
+
+const ended = async (child: ChildProcess): Promise<unknown> => {
+  const code = new Promise((resolve) => child.once('exit', resolve));
+  child.kill('SIGINT');
+  return code;
+};
+
+const BUOYS = `
+import { api, collection, endpoint, entity, input, integer, list, memoryStore, model, shape, text } from 'gribo';
+const db = model({ buoy: entity('buoy', { id: integer().key().generated(), name: text(), colour: text() }) }, {});
+const Buoy = shape(db.buoy, ({ id, name }) => ({ id, name }));
+const NewBuoy = input(db.buoy, ({ name }) => ({ name }));
+export default {
+  api: api({ title: 'Buoys', version: '1', endpoints: {
+    buoys: collection('/buoys', db.buoy, { list: list(Buoy), create: { takes: NewBuoy, returns: Buoy } }),
+    light: endpoint('POST /buoys/{id}/light', { from: db.buoy, returns: Buoy }),
+  } }),
+  model: db,
+  store: () => memoryStore(db),
+};
+`;
+
+describe('gribo serve, without the handlers of a program', function () {
+  this.timeout(60_000);
+
+  it('answers where none is needed, and says where one is', async () => {
+    mkdirSync(join(WORKSPACE, '.cache'), { recursive: true });
+    const folder = mkdtempSync(join(WORKSPACE, '.cache', 'project-'));
+    writeFileSync(join(folder, 'gribo.config.ts'), BUOYS);
+    const { child, address } = await serving(folder);
+    const post = async (path: string): Promise<unknown> => {
+      const headers = { 'content-type': 'application/json' };
+      const answered = await fetch(address + path, { method: 'POST', headers, body: '{"name":"North"}' });
+      const { detail } = (await answered.json()) as { detail: string };
+      return [answered.status, detail];
+    };
+    const rows = (await (await fetch(`${address}/buoys`)).json()) as readonly object[];
+    expect(rows.length).to.be.above(0);
+    expect(await post('/buoys')).to.deep.equal([
+      501,
+      'buoys.create has no handler here: its input does not set colour, so no row can be made: take it in the input, mark it .defaulted() where the database sets it, or give the endpoint a handler that does.',
+    ]);
+    expect(await post('/buoys/1/light')).to.deep.equal([
+      501,
+      'light has no handler here: what it does does not follow from its declaration: give it a handler.',
+    ]);
+    expect(await ended(child)).to.equal(0);
+    rmSync(folder, { recursive: true });
+  });
+});
 
 describe('gribo serve', function () {
   this.timeout(60_000);
@@ -11,20 +77,10 @@ describe('gribo serve', function () {
   let address = '';
 
   before(async () => {
-    child = spawn(process.execPath, [BIN, 'serve', '--samples', '--port', '0'], { cwd: HARBOUR });
-    child.stdout?.setEncoding('utf8').on('data', (text) => {
-      printed += String(text);
-    });
-    for (let i = 0; i < 600 && !printed.includes('Ctrl+C'); i++)
-      await new Promise((resolve) => setTimeout(resolve, 50));
-    address = /http:\/\/127\.0\.0\.1:\d+/.exec(printed)?.[0] ?? '';
+    ({ child, printed, address } = await serving(HARBOUR));
   });
 
-  after(async () => {
-    const ended = new Promise((resolve) => child.once('exit', resolve));
-    child.kill('SIGINT');
-    expect(await ended, 'it ends by itself').to.equal(0);
-  });
+  after(async () => expect(await ended(child), 'it ends by itself').to.equal(0));
 
   const ask = (path: string, init?: RequestInit) => fetch(address + path, init);
 

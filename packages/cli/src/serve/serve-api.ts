@@ -72,12 +72,10 @@ const announce = (config: GriboConfig, options: ServeOptions, port: number, scre
 /** Handlers are in the program that serves the API: here their endpoints say so. */
 const elsewhere = ({ api }: GriboConfig): Readonly<Record<string, () => never>> =>
   Object.fromEntries(
-    handlersWanted(api.plan).map(({ name }) => [
+    handlersWanted(api.plan).map(({ name, why }) => [
       name,
       () => {
-        throw new Problem(501, {
-          detail: `${name} is done by a handler, which is in your program: serve it from there.`,
-        });
+        throw new Problem(501, { detail: `${name} has no handler here: ${why}.` });
       },
     ]),
   );
