@@ -320,6 +320,39 @@ expectTrue<
   Equal<Output<typeof Plain>['page'], { number: number; size: number; total: number; pages: number }>
 >();
 
+// JSON columns are what they are said to be, in an API too.
+const paper = entity('paper', {
+  id: integer().key(),
+  // biome-ignore lint/suspicious/noExplicitAny: people declare it so
+  any: json<any>(),
+  unknown: json<unknown>(),
+  list: json<string[]>(),
+  word: json<'a' | 'b'>(),
+});
+const papers = model({ paper }, {});
+const Paper = shape(papers.paper, (p) => ({ ...everything(p), within: { any: p.any, list: p.list } }));
+const archive = api({
+  title: 'Archive',
+  version: '1',
+  endpoints: { papers: collection('/papers', papers.paper, { read: Paper }) },
+});
+expectTrue<Equal<ResponseOf<typeof archive, 'papers.read'>, Output<typeof Paper>>>();
+expectTrue<
+  Equal<
+    Output<typeof Paper>,
+    {
+      id: number;
+      // biome-ignore lint/suspicious/noExplicitAny: as it was declared
+      any: any;
+      unknown: unknown;
+      list: string[];
+      word: 'a' | 'b';
+      // biome-ignore lint/suspicious/noExplicitAny: as it was declared
+      within: { any: any; list: string[] };
+    }
+  >
+>();
+
 // Left out where it is null: over a link that may lead nowhere too.
 const Grouped = shape(db.operator, (o) => ({
   id: unlessNull(o.parentId),

@@ -11,12 +11,15 @@ import type { EnvelopeBody, ListBody, ShapeOf } from './shape-types.js';
 
 declare const AS: unique symbol;
 
+/** `any` is everything, a group of members too: it has to stay a value. */
+type IsAny<W> = 0 extends 1 & W ? true : false;
+
 /** A member as an API keeps it. */
 type SentMember<M> =
   M extends Nested<infer F, infer Wr extends Wrap>
     ? Nested<Sent<F>, Wr>
     : M extends Value<unknown, infer W>
-      ? [W] extends [Simple]
+      ? [IsAny<W>, W] extends [false, Simple]
         ? W
         : Value<W, W>
       : M extends Given<infer C, infer X>
