@@ -118,6 +118,15 @@ describe('an input as a Standard Schema', () => {
     ]);
   });
 
+  it('refuses bodies without end, as any other', () => {
+    let deep: unknown = 1;
+    for (let i = 0; i < 200_000; i++) deep = i % 2 === 0 ? { a: deep } : [deep];
+    for (const wrong of [{ ...body, name: deep }, { ...body, more: deep }, { ...body, calls: deep }, deep]) {
+      const { issues = [] } = NewVessel['~standard'].validate(wrong);
+      expect(issues).to.have.length.above(0);
+    }
+  });
+
   it('is taken by the validator of a web framework', async () => {
     const app = new Hono().post('/vessels', sValidator('json', NewVessel), (c) => {
       const change: Change<typeof NewVessel> = c.req.valid('json');

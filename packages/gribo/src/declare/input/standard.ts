@@ -14,12 +14,16 @@ const pathOf = (pointer: string): readonly PropertyKey[] =>
     .map((part) => part.replaceAll('~1', '/').replaceAll('~0', '~'))
     .map((part) => (INDEX.test(part) ? Number(part) : part));
 
+/** No form has more levels, and none deeper is read: a body of a hundred thousand must not be walked. */
+const LEVELS = 32;
+
 /** A value as JSON would have it: forms hold undefined where nothing was entered, and JSON has no such member. */
-const asSent = (value: unknown): unknown => {
-  if (Array.isArray(value)) return value.map(asSent);
+const asSent = (value: unknown, levels = LEVELS): unknown => {
+  if (levels === 0) return value;
+  if (Array.isArray(value)) return value.map((item) => asSent(item, levels - 1));
   if (!isPlainLiteral(value)) return value;
   const entries = Object.entries(value).filter(([, member]) => member !== undefined);
-  return Object.fromEntries(entries.map(([name, member]) => [name, asSent(member)]));
+  return Object.fromEntries(entries.map(([name, member]) => [name, asSent(member, levels - 1)]));
 };
 
 /** What an input is for those who take schemas by the Standard Schema specification, version 1. */
