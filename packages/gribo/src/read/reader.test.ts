@@ -315,9 +315,9 @@ describe('input and reader', () => {
     );
     expect(message.split('\n').map((line) => line.split(': Expected')[0])).to.deep.equal([
       'input "New": 3 things are wrong',
-      '  New.kind: its preset is none',
-      '  New.of.built: its preset is none',
-      '  New.calls: its preset is none',
+      '  New.kind: its preset would be refused',
+      '  New.of.built: its preset would be refused',
+      '  New.calls: its preset would be refused',
     ]);
     const Right = input(db.vessel, (v) => ({ name: v.name, of: preset({ kind: v.kind }, { kind: 'bulk' }) }));
     expect(read({ name: 'A' }, {}, Right)).to.deep.equal({ name: 'A', kind: 'bulk' });

@@ -10,10 +10,10 @@ export const presetFindings = (plan: InputPlan): readonly Finding[] => {
       const path = `${at}.${name}`;
       if (presence.kind !== 'preset') return node.kind === 'inputGroup' ? look(node.fields, path) : [];
       const alone = { plan: { ...plan, fields: [{ ...field, presence: { kind: 'required' } as const }] } };
-      const read = reader(alone).object({ [name]: presence.value });
+      const read = reader(alone, {}, { engine: 'interpreted' }).object({ [name]: presence.value });
       return read.ok
         ? []
-        : read.issues.map(({ message }) => ({ path, message: `its preset is none: ${message}` }));
+        : read.issues.map(({ message }) => ({ path, message: `its preset would be refused: ${message}` }));
     });
   return look(plan.fields, plan.name);
 };
