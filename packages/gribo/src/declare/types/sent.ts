@@ -1,5 +1,5 @@
 import type { Operation } from '../../plan/api-plan.js';
-import type { ChangeOf, InputList, InputOf } from './input-types.js';
+import type { Change, Takable } from './input-types.js';
 import type { Cases, Given, Nested, Optional, Self, Value, Wrap } from './member-types.js';
 import type { Flat, Simple } from './output.js';
 import type { EnvelopeBody, ListBody, ShapeOf } from './shape-types.js';
@@ -46,14 +46,7 @@ export type SentBody<B> =
         : null;
 
 /** What an input, or a list of them, makes of what comes in; null where nothing is taken. */
-export type TakenBy<I> =
-  I extends InputList<infer F>
-    ? readonly ChangeOf<F>[]
-    : I extends InputOf<infer F, infer Amends>
-      ? Amends extends true
-        ? Partial<ChangeOf<F>> & {}
-        : ChangeOf<F>
-      : null;
+export type TakenBy<I> = I extends Takable ? Change<I> : null;
 
 /** What another operation of the same collection sends or takes. */
 export interface As<P extends Operation> {

@@ -12,7 +12,7 @@ import type {
   Value,
   Wrap,
 } from './member-types.js';
-import type { LastPart, Names } from './output.js';
+import type { LastPart, Names, Simple } from './output.js';
 import type { EnvelopeBody, ListBody, ShapeOf } from './shape-types.js';
 
 /*
@@ -51,7 +51,7 @@ type NamedBy<M> =
           ? NamedBy<X>
           : M extends Cases<infer C>
             ? Named<never, never, keyof C> | NamedBy<C[keyof C]>
-            : M extends Self<Wrap> | string | number | boolean | null
+            : M extends Self<Wrap> | Simple
               ? never
               : NamedBy<M[keyof M]>;
 

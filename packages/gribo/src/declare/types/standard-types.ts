@@ -1,5 +1,5 @@
 import type { SetBy } from './carried.js';
-import type { ChangeOf, InputLink, InputOf, NestedInput, Preset, Waived } from './input-types.js';
+import type { Change, InputLink, InputOf, NestedInput, Preset, Waived } from './input-types.js';
 import type { Value } from './member-types.js';
 import type { Flat } from './output.js';
 
@@ -25,10 +25,7 @@ export interface Standard<In, Out> {
 
 /** An input as a Standard Schema too: of a body as it is sent, and of the change that it yields. */
 export interface StandardInput<F, Amends extends boolean, K> extends InputOf<F, Amends, K> {
-  readonly '~standard': Standard<
-    Amends extends true ? PatchOf<F> : BodyOf<F>,
-    Amends extends true ? Partial<ChangeOf<F>> : ChangeOf<F>
-  >;
+  readonly '~standard': Standard<BodyIn<InputOf<F, Amends>>, Change<InputOf<F, Amends>>>;
 }
 
 /** What an input may be called with, said in the words of the run time where it is something else. */
