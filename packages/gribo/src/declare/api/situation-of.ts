@@ -5,15 +5,11 @@ import { didYouMean } from '../../util/nearest.js';
 import type { AnyApi, AudienceIn, NameIn } from './api.js';
 
 /** A situation at an API, by the names that it has. */
-export interface ApiSituation<P extends AnyApi> {
+export interface ApiSituation<P extends AnyApi> extends Omit<Situation, 'endpoint' | 'audience'> {
   /** The endpoint, by its full name. */
   readonly endpoint?: NameIn<P>;
   /** Whom it is for; null, as where it is left out: a caller of no audience. */
   readonly audience?: AudienceIn<P> | null;
-  /** What the caller asked for with `?with=`. */
-  readonly asked?: readonly string[];
-  /** The only members that are wanted, as dotted paths. Left out: all of them. */
-  readonly fields?: readonly string[];
 }
 
 /**
@@ -30,7 +26,7 @@ export interface ApiSituation<P extends AnyApi> {
 export const situationOf = <P extends AnyApi>(api: P, situation: ApiSituation<P>): Situation => {
   const { audiences, endpoints } = api.plan;
   // The names are those of the API to the compiler; here they are looked at whoever wrote them.
-  const { audience = null, endpoint }: Situation = situation as Situation;
+  const { audience = null, endpoint }: Situation = situation;
   const names = endpoints.map(({ name }) => name);
   if (endpoint !== undefined && !names.includes(endpoint)) {
     const message = `no endpoint is called "${endpoint}".${didYouMean(endpoint, names)}`;
@@ -40,5 +36,5 @@ export const situationOf = <P extends AnyApi>(api: P, situation: ApiSituation<P>
     const message = `there is no audience "${audience}".${didYouMean(audience, audiences)}`;
     throw new GriboError('UNKNOWN', 'audience', message);
   }
-  return freeze({ ...situation }) as Situation;
+  return freeze({ ...situation });
 };
