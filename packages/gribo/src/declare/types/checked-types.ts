@@ -117,21 +117,24 @@ type CheckedBody<B, K> = [EntityIn<B>] extends [K]
     ? B
     : `it is about ${K & string}, but this is over ${EntityIn<B> & string}`;
 
-/** What an input over the entity `K` has to be, for an operation that amends or one that does not. */
-type CheckedInput<P, I, K> = I extends InputList<unknown, infer Over> | InputOf<unknown, boolean, infer Over>
+/** What an input over the entity `K` has to be: `Right` where it is over that one. */
+type InputOver<I, K, Right> = I extends InputList<unknown, infer Over> | InputOf<unknown, boolean, infer Over>
   ? unknown extends Over
     ? I
     : [Over] extends [K]
-      ? I extends { readonly amends?: infer Amends }
-        ? P extends 'amend'
-          ? [Exclude<Amends, undefined>] extends [true]
-            ? I
-            : AmendingWanted
-          : [Exclude<Amends, undefined>] extends [false]
-            ? I
-            : InputWanted
-        : I
+      ? Right
       : `it is about ${K & string}, but this is an input over ${Over & string}`
+  : I;
+
+/** What an input has to be for an operation that amends, or for one that does not. */
+type CheckedAmending<P, I> = I extends { readonly amends?: infer Amends }
+  ? P extends 'amend'
+    ? [Exclude<Amends, undefined>] extends [true]
+      ? I
+      : AmendingWanted
+    : [Exclude<Amends, undefined>] extends [false]
+      ? I
+      : InputWanted
   : I;
 
 /** What an operation that takes an input has to be. */
@@ -141,7 +144,7 @@ type CheckedWriting<P, W, K> = {
       ? OneWanted
       : CheckedBody<W[Q], K>
     : Q extends 'takes'
-      ? CheckedInput<P, W[Q], K>
+      ? InputOver<W[Q], K, CheckedAmending<P, W[Q]>>
       : `there is no "${Q & string}" here: takes and returns`;
 };
 
@@ -190,13 +193,7 @@ export type CheckedEndpointOptions<O, K> = O extends {
 type CheckedEndpointOption<P, X, K> = P extends 'returns'
   ? CheckedBody<X, K>
   : P extends 'takes'
-    ? X extends InputList<unknown, infer Over> | InputOf<unknown, boolean, infer Over>
-      ? unknown extends Over
-        ? X
-        : [Over] extends [K]
-          ? X
-          : `it is about ${K & string}, but this is an input over ${Over & string}`
-      : X
+    ? InputOver<X, K, X>
     : P extends 'from' | 'audiences' | 'deprecated' | 'about'
       ? X
       : `there is no "${P & string}" in an endpoint: from, returns, takes, audiences, deprecated or about`;
