@@ -129,6 +129,7 @@ export type {
   Given,
   LinkedRow,
   ListRef,
+  MadeOf,
   Member,
   Nested,
   NotThat,
@@ -140,6 +141,7 @@ export type {
   Sometimes,
   Stored,
   Value,
+  ValueOf,
   Wrap,
 } from './declare/types/member-types.js';
 export type { ColumnValues, GivenRow, LoadedRow, RowFor, StoredRow } from './declare/types/row-types.js';

@@ -1,12 +1,6 @@
 import { anyNumber, anyWhole } from '../../plan/any-type.js';
-import {
-  type ConversionRule,
-  type Converted,
-  converted,
-  noChoices,
-  type Taken,
-  takesNoChoices,
-} from './conversion.js';
+import type { ValueOf } from '../types/member-types.js';
+import { type ConversionRule, type Converted, converted, noChoices, takesNoChoices } from './conversion.js';
 
 /** A bigint that no number holds exactly becomes NaN, which the writer refuses as out of range. */
 export const apply = (exact: bigint | string): number => {
@@ -47,5 +41,5 @@ export const rule: ConversionRule = {
  * asNumber(v.grossTonnage)
  */
 export const asNumber = <V>(
-  value: Taken<V, string | bigint | null, 'asNumber takes a decimal or a bigint'>,
+  value: ValueOf<V, string | bigint | null, 'asNumber takes a decimal or a bigint'>,
 ): Converted<V, number> => converted(rule, value);

@@ -2,14 +2,8 @@ import { anyText } from '../../plan/any-type.js';
 import type { ColumnKind, ColumnType } from '../../plan/column-type.js';
 import type { Apply } from '../../plan/conversion.js';
 import { JSON_NUMBER, WHOLE } from '../../values/patterns.js';
-import {
-  type ConversionRule,
-  type Converted,
-  converted,
-  noChoices,
-  type Taken,
-  takesNoChoices,
-} from './conversion.js';
+import type { ValueOf } from '../types/member-types.js';
+import { type ConversionRule, type Converted, converted, noChoices, takesNoChoices } from './conversion.js';
 
 /** -0 becomes "0", as in JSON. */
 export const apply = (value: string | number | bigint | boolean): string => String(value);
@@ -68,7 +62,7 @@ export const rule: ConversionRule = {
  * asText(v.builtYear) // "1998"
  */
 export const asText = <V>(
-  value: Taken<
+  value: ValueOf<
     V,
     string | number | bigint | boolean | null,
     'asText takes a text, a number, a bigint, a decimal or a bool'

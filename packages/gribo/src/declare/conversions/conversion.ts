@@ -4,13 +4,10 @@ import { valueType } from '../../plan/value-type.js';
 import { freeze } from '../../util/freeze.js';
 import { Broken, handOut, handOutBroken, MemberRef, valueNode } from '../references/member.js';
 import type { Carried } from '../types/carried.js';
-import type { AnyValue, Sealed, Stored, Value } from '../types/member-types.js';
+import type { Sealed, Stored, Value } from '../types/member-types.js';
 
 /** Keeps null where the value may be null. */
 export type KeepNull<T, X> = null extends T ? X | null : X;
-
-/** What a conversion takes: a value that rows hold as `T`, or the words for what is none. */
-export type Taken<V, T, Words> = V extends AnyValue<T> ? V : Words;
 
 /** A converted value: nullable where it was, sealed where it was, and still of the same column. */
 export type Converted<V, X> =

@@ -1,10 +1,10 @@
+import type { ValueOf } from '../types/member-types.js';
 import {
   type ConversionRule,
   type Converted,
   converted,
   noChoices,
   noWayBack,
-  type Taken,
   takesNoChoices,
 } from './conversion.js';
 
@@ -29,5 +29,5 @@ export const rule: ConversionRule = {
  * dateOnly(c.eta)
  */
 export const dateOnly = <V>(
-  value: Taken<V, Date | null, 'dateOnly takes a timestamp'>,
+  value: ValueOf<V, Date | null, 'dateOnly takes a timestamp'>,
 ): Converted<V, string> => converted(rule, value);

@@ -1,12 +1,6 @@
 import { anyWhole } from '../../plan/any-type.js';
-import {
-  type ConversionRule,
-  type Converted,
-  converted,
-  noChoices,
-  type Taken,
-  takesNoChoices,
-} from './conversion.js';
+import type { ValueOf } from '../types/member-types.js';
+import { type ConversionRule, type Converted, converted, noChoices, takesNoChoices } from './conversion.js';
 
 export const apply = (moment: Date): number => Math.floor(moment.getTime() / 1000);
 
@@ -33,5 +27,5 @@ export const rule: ConversionRule = {
  * epochSeconds(c.createdAt)
  */
 export const epochSeconds = <V>(
-  value: Taken<V, Date | null, 'epochSeconds takes a timestamp'>,
+  value: ValueOf<V, Date | null, 'epochSeconds takes a timestamp'>,
 ): Converted<V, number> => converted(rule, value);

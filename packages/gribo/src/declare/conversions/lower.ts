@@ -1,11 +1,11 @@
 import { anyText } from '../../plan/any-type.js';
+import type { ValueOf } from '../types/member-types.js';
 import {
   type ConversionRule,
   type Converted,
   converted,
   noChoices,
   noWayBack,
-  type Taken,
   takesNoChoices,
 } from './conversion.js';
 
@@ -29,5 +29,5 @@ export const rule: ConversionRule = {
  * @example
  * lower(o.country)
  */
-export const lower = <V>(value: Taken<V, string | null, 'lower takes a text'>): Converted<V, string> =>
+export const lower = <V>(value: ValueOf<V, string | null, 'lower takes a text'>): Converted<V, string> =>
   converted(rule, value);

@@ -1,6 +1,6 @@
 import { anyText } from '../../plan/any-type.js';
-import type { AnyValue, Value } from '../types/member-types.js';
-import { type ConversionRule, converted, type KeepNull, noWayBack, type Taken } from './conversion.js';
+import type { AnyValue, Value, ValueOf } from '../types/member-types.js';
+import { type ConversionRule, converted, type KeepNull, noWayBack } from './conversion.js';
 
 const MASK = '•••';
 
@@ -39,6 +39,6 @@ type Unsealed<V> = V extends AnyValue<infer T> ? Value<KeepNull<T, string>, Keep
  * phone: masked(o.phone, { showLast: 2 }) // "•••47"
  */
 export const masked = <V>(
-  value: Taken<V, string | null, 'masked takes a text'>,
+  value: ValueOf<V, string | null, 'masked takes a text'>,
   options: { readonly showLast?: number } = {},
 ): Unsealed<V> => converted(rule, value, options.showLast ?? 0);

@@ -1,6 +1,6 @@
 import { anyNumber } from '../../plan/any-type.js';
-import type { AnyValue } from '../types/member-types.js';
-import { type ConversionRule, type Converted, converted, noWayBack, type Taken } from './conversion.js';
+import type { AnyValue, ValueOf } from '../types/member-types.js';
+import { type ConversionRule, type Converted, converted, noWayBack } from './conversion.js';
 
 /** Rounds decimal text half away from zero, without going through floating point. */
 const roundedDecimal = (text: string, places: number): string => {
@@ -49,7 +49,7 @@ export const rule: ConversionRule = {
  * rounded(v.lengthM, 1)
  */
 export const rounded = <V>(
-  value: Taken<V, number | string | null, 'rounded takes a number or a decimal'>,
+  value: ValueOf<V, number | string | null, 'rounded takes a number or a decimal'>,
   places = 0,
 ): V extends AnyValue<infer T> ? Converted<V, NonNullable<T> extends string ? string : number> : never =>
   converted(rule, value, places);

@@ -1,5 +1,6 @@
 import { anyText } from '../../plan/any-type.js';
-import { type ConversionRule, type Converted, converted, noWayBack, type Taken } from './conversion.js';
+import type { ValueOf } from '../types/member-types.js';
+import { type ConversionRule, type Converted, converted, noWayBack } from './conversion.js';
 
 /** At most `length` code points, the last one `…` where something was cut. */
 export const apply = (text: string, length: number): string => {
@@ -32,6 +33,6 @@ export const rule: ConversionRule = {
  * shorten(v.notes, 80)
  */
 export const shorten = <V>(
-  value: Taken<V, string | null, 'shorten takes a text'>,
+  value: ValueOf<V, string | null, 'shorten takes a text'>,
   length: number,
 ): Converted<V, string> => converted(rule, value, length);

@@ -1,11 +1,7 @@
 import type { Column, ColumnFlag } from '../entity/column.js';
 import { combine } from '../references/combine.js';
 import { Broken, handOut, handOutBroken, MemberRef } from '../references/member.js';
-import type { AnyValue, Arguments, Sealed, Value } from '../types/member-types.js';
-
-/** Sealed where any dependency is. */
-type Derived<A extends readonly unknown[], T, W> =
-  Extract<A[number], Sealed<unknown, unknown>> extends never ? Value<T, W> : Sealed<T, W>;
+import type { AnyValue, Arguments, MadeOf } from '../types/member-types.js';
 
 type NullFlag<F extends ColumnFlag, T> = 'null' extends F ? T | null : T;
 
@@ -25,7 +21,7 @@ export const derive = <const A extends readonly AnyValue[], T, W, F extends Colu
   dependencies: A,
   type: Column<T, W, F>,
   compute: (...values: Arguments<A>) => NullFlag<F, T>,
-): Derived<A, NullFlag<F, T>, NullFlag<F, W>> => {
+): MadeOf<A[number], NullFlag<F, T>, NullFlag<F, W>> => {
   const combined = combine(dependencies, 'derive');
   if (combined instanceof Broken) return handOutBroken(combined);
   const { inputs, home, seals } = combined;

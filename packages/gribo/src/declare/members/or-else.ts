@@ -7,23 +7,16 @@ import { valueType } from '../../plan/value-type.js';
 import { freeze } from '../../util/freeze.js';
 import { combine } from '../references/combine.js';
 import { Broken, handOut, handOutBroken, MemberRef } from '../references/member.js';
-import type { AnyValue, Sealed, Value } from '../types/member-types.js';
-
-/** A value of `T` that JSON shows as `W`; sealed where one of those that it is made of is. */
-type Sealing<V, T, W> = Extract<V, Sealed<unknown, unknown>> extends never ? Value<T, W> : Sealed<T, W>;
+import type { AnyValue, MadeOf, Sealed, Value, ValueOf } from '../types/member-types.js';
 
 type RowValue<V> = V extends AnyValue<infer T> ? T : never;
 type JsonOf<V> = V extends Value<unknown, infer W> | Sealed<unknown, infer W> ? W : never;
 
 /** What there is of either: null where both may be. */
-type Either<A, B> = Sealing<
-  A | B,
-  NonNullable<RowValue<A>> | RowValue<B>,
-  NonNullable<JsonOf<A>> | JsonOf<B>
->;
+type Either<A, B> = MadeOf<A | B, NonNullable<RowValue<A>> | RowValue<B>, NonNullable<JsonOf<A>> | JsonOf<B>>;
 
-/** A value, or the words for what is none. */
-type OneValue<V> = V extends AnyValue ? V : 'orElse takes values of the row; use constant(…) for a fixed one';
+/** Either of the values. */
+type OneValue<V> = ValueOf<V, unknown, 'orElse takes values of the row; use constant(…) for a fixed one'>;
 
 const TEXTS: readonly string[] = ['text', 'oneOf', 'uuid'];
 const NUMBERS: readonly string[] = ['integer', 'real'];
@@ -50,9 +43,9 @@ const commonType = (one: ColumnType, other: ColumnType): ColumnType | null => {
     return freeze({ kind: 'decimal', precision: whole + scale, scale });
   }
   if (TEXTS.includes(one.kind) && TEXTS.includes(other.kind))
-    return one.kind === other.kind && one.kind === 'uuid' ? one : anyText;
+    return one.kind === 'uuid' && other.kind === 'uuid' ? one : anyText;
   if (NUMBERS.includes(one.kind) && NUMBERS.includes(other.kind))
-    return one.kind === other.kind && one.kind === 'integer' ? anyWhole : anyNumber;
+    return one.kind === 'integer' && other.kind === 'integer' ? anyWhole : anyNumber;
   if (one.kind !== other.kind) return null;
   if (one.kind === 'bigint') return freeze({ kind: 'bigint', min: null, max: null });
   if (one.kind === 'bytes') return freeze({ kind: 'bytes', max: null });
@@ -74,15 +67,14 @@ export const orElse = <A, B>(value: OneValue<A>, other: OneValue<B>): Either<A, 
   const combined = combine([value, other], 'orElse');
   if (combined instanceof Broken) return handOutBroken(combined);
   const { inputs, home, seals } = combined;
-  const [first, second] = inputs;
-  if (first === undefined || second === undefined) return handOutBroken('orElse takes two values');
+  // One for each of the two.
+  const [first, second] = inputs as readonly [ValueNode, ValueNode];
   if (!mayBeNull(first))
     return handOutBroken('orElse: the first value is never null, so the other would never be there');
-  const type = commonType(typeOf(first), typeOf(second));
-  if (type === null) {
-    const kinds = `${typeOf(first).kind} and ${typeOf(second).kind}`;
-    return handOutBroken(`orElse takes two values of one kind; these are ${kinds}`);
-  }
+  const [one, another] = [typeOf(first), typeOf(second)];
+  const type = commonType(one, another);
+  if (type === null)
+    return handOutBroken(`orElse takes two values of one kind; these are ${one.kind} and ${another.kind}`);
   const node = {
     kind: 'derived',
     inputs,

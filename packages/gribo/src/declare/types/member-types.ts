@@ -158,6 +158,12 @@ export type LinkedRow<
   : unknown) &
   RowBrand<M, K, Null>;
 
+/** A value that is made of values `V`: sealed where one of them is. */
+export type MadeOf<V, T, W> = Extract<V, Sealed<unknown, unknown>> extends never ? Value<T, W> : Sealed<T, W>;
+
+/** A value that rows hold as `T`, or the words for what is none. */
+export type ValueOf<V, T, Words> = V extends AnyValue<T> ? V : Words;
+
 /** Rows behind a to-many link, or the words for what are none. */
 export type ManyRows<R, Words> = R extends ListRef<unknown, unknown, boolean> ? R : Words;
 
