@@ -11,11 +11,17 @@ const snakeCase = (name: string): string =>
 
 const typeSource = (type: ColumnType): string => sqlKind(type).source(type, quoted);
 
+/** Who makes the value where a change does not: null needs nobody. */
+const madeBy = ({ generated, hasDefault, nullable }: ModelColumn['column']): string => {
+  if (generated) return '.generated()';
+  return hasDefault && !nullable ? '.defaulted()' : '';
+};
+
 const columnLines = ({ name, column, key, unique, isSecret }: ModelColumn): string[] => {
   const source = [
     typeSource(column.type),
     key ? '.key()' : '',
-    column.generated ? '.generated()' : column.hasDefault && !column.nullable ? '.defaulted()' : '',
+    madeBy(column),
     unique ? '.unique()' : '',
     column.nullable ? '.nullable()' : '',
     snakeCase(name) === column.name ? '' : `.stored(${quoted(column.name)})`,
@@ -59,6 +65,8 @@ const linkLines = ({ name, links }: ModelEntity): string[] =>
     ? []
     : [`    ${name}: {`, ...links.map((link) => `      ${link.name}: ${linkSource(link)},`), '    },'];
 
+const bare = (name: string): string => name.replace('type ', '');
+
 /** What the source uses of the library, in the order of the alphabet. */
 const importsOf = (entities: readonly ModelEntity[]): readonly string[] => {
   const used = new Set(['entity', 'model', 'type Model', 'type ModelOf']);
@@ -66,8 +74,7 @@ const importsOf = (entities: readonly ModelEntity[]): readonly string[] => {
     for (const { column } of columns) used.add(column.type.kind);
     for (const { kind } of links) used.add(kind === 'toOne' ? 'toOne' : 'toMany');
   }
-  const bare = (name: string): string => name.replace('type ', '').toLowerCase();
-  return [...used].sort((a, b) => (bare(a) < bare(b) ? -1 : bare(a) > bare(b) ? 1 : a.length - b.length));
+  return [...used].sort((a, b) => bare(a).localeCompare(bare(b), 'en'));
 };
 
 /** The model of a database as TypeScript that compiles, the same text for the same database. */
