@@ -1,6 +1,7 @@
 import type { GriboConfig } from '@gribo/cli';
 import { harbour } from './src/api.js';
-import { audienceOf } from './src/audience.js';
+import { callerOf } from './src/caller.js';
+import { NOW } from './src/data.js';
 import * as functions from './src/functions.js';
 import * as inputs from './src/inputs.js';
 import { db } from './src/model.js';
@@ -11,7 +12,14 @@ export default {
   api: harbour,
   store: harbourStore,
   model: db,
-  audience: audienceOf,
+  caller: callerOf,
+  callers: {
+    public: { audience: 'public' },
+    lantern: { audience: 'agent', operatorId: 2 },
+    halvane: { audience: 'agent', operatorId: 8 },
+    office: { audience: 'harbourMaster' },
+  },
+  now: () => NOW,
   names: { db, ...shapes, ...inputs },
   samples: { seed: 'merrow', rows: { vessel: 20, portCall: 30, cargoItem: 40 } },
   functions: { './dist/functions.js': functions },
@@ -33,6 +41,8 @@ export default {
       place: 'operator.updatedAt',
       reason: 'When a row was entered is for the office only.',
     },
+    { code: 'everybodys-rows', place: 'pilot', reason: 'The office sees all of its pilots.' },
+    { code: 'everybodys-rows', place: 'positionReport', reason: 'Where vessels are is for everybody.' },
     { code: 'unbounded', place: 'quays.list/parts*', reason: 'The harbour has six quays.' },
   ],
 } satisfies GriboConfig;

@@ -43,6 +43,8 @@ export interface Described {
   readonly store: MemoryStore;
   /** A list of it, and what a client sends to it. */
   readonly list: string;
+  /** Whose requests the clients send; absent where the API knows no audiences. */
+  readonly audience?: string;
 }
 
 const names = model(
@@ -194,6 +196,7 @@ export const APIS: Readonly<Record<string, Described>> = {
     api: harbour,
     store: memoryStore(harbourDb, samples(harbourDb, { seed: 4 })),
     list: '/vessels',
+    audience: 'harbourMaster',
   },
   oddNames,
   allKinds,

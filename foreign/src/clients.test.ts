@@ -76,7 +76,8 @@ const compiled = async (folder: string, file: string): Promise<string> => {
 
 const open = (described: Described): Promise<{ server: Server; url: string }> =>
   new Promise((resolve) => {
-    const handle = serve(described.api as never, { store: described.store });
+    const { api, store, audience = null } = described;
+    const handle = serve(api as never, { store, caller: (() => ({ audience })) as never });
     const server = createServer(nodeListener(handle));
     server.listen(0, '127.0.0.1', () => {
       const { port } = server.address() as { port: number };
@@ -153,7 +154,9 @@ export const use = async (baseUrl: string, say: (...parts: unknown[]) => void): 
         if (endpoint.operation !== 'list' || endpoint.parameters.length > 0) continue;
         const [, list] =
           Object.entries(functions).find(([one]) => letters(one) === letters(endpoint.name)) ?? [];
-        expect((await list?.())?.status, endpoint.name).to.equal(answers(endpoint, null) ? 200 : 403);
+        expect((await list?.())?.status, endpoint.name).to.equal(
+          answers(endpoint, described.audience ?? null) ? 200 : 403,
+        );
         called++;
       }
       expect(called).to.be.above(0);

@@ -178,7 +178,7 @@ describe('formats, read by parsers of others', () => {
     const xmllint = programOf('xmllint');
     if (xmllint === null) return this.skip();
     const store = memoryStore(harbourDb, samples(harbourDb, { seed: 2 }));
-    const serving = serve(harbour, { store, audience: () => 'harbourMaster' as const });
+    const serving = serve(harbour, { store, caller: () => ({ audience: 'harbourMaster' as const }) });
     let checked = 0;
     for (const { method, path, parameters } of harbour.plan.endpoints) {
       if (method !== 'GET') continue;

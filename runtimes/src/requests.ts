@@ -2,6 +2,7 @@ import { serve, standardFormats } from '@gribo/http';
 import { memoryStore, samples } from 'gribo';
 import type { EndpointPlan } from 'gribo/kit';
 import { harbour } from '../../examples/harbour/src/api.js';
+import { NOW } from '../../examples/harbour/src/data.js';
 import { db } from '../../examples/harbour/src/model.js';
 import { type Outcome, shown } from './outcome.js';
 
@@ -133,7 +134,8 @@ export const requests = async (): Promise<readonly Outcome[]> => {
   let audience: Audience = null;
   const handle = serve(harbour, {
     store,
-    audience: () => audience,
+    caller: () => ({ audience, operatorId: 2 }),
+    now: () => NOW,
     log: { error: (about, message) => outcomes.push({ what: message, came: JSON.stringify(about) }) },
   });
   const outcomes: Outcome[] = [];

@@ -64,7 +64,7 @@ const COMPLETIONS: readonly Place[] = [
   ],
   ['the options of a collection', 'api.ts', "under: 'portCall',\n      list: list(CargoLine),", M],
   ['the parents of a collection', 'api.ts', "under: 'portCall'", `under: '${M}'`],
-  ['the columns of sort', 'api.ts', "sort: ['eta', 'status']", `sort: ['${M}']`],
+  ['the columns of sort', 'api.ts', "sort: ['eta', 'status', 'vessel.name']", `sort: ['${M}']`],
   [
     'the options of a page',
     'api.ts',

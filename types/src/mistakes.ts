@@ -268,7 +268,7 @@ const SERVERS: readonly Mistake[] = [
     "handlers: { 'vessels.read': ({ parameters, load }) => load.row(parameters.number) }",
   ),
   serving('responses kept of an endpoint that is not there', "cache: { 'vessels.raed': 60 }"),
-  serving('a caller of an audience that is not there', "audience: () => 'agnet'"),
+  serving('a caller of an audience that is not there', "caller: () => ({ audience: 'agnet' })"),
   serving('an option that is misspelt', 'handler: {}'),
   [
     'an answer of an endpoint that is not there',

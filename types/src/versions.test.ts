@@ -23,7 +23,7 @@ export const changeOf = ({ name }: Change<typeof NewVessel>): string => name;
 export const text: string = writer(VesselCard, situationOf(harbour, { audience: 'public' })).json(rows);
 export const handle = serve(harbour, {
   store: memoryStore(db),
-  audience: () => 'agent',
+  caller: () => ({ audience: 'agent' }),
   cache: { 'berths.list': 60 },
   handlers: {
     'vessels.create': async ({ input, proceed }) => proceed({ ...input, name: input.name.trim(), notes: 'here' }),
@@ -40,7 +40,7 @@ export const handle = serve(harbour, {
     'berths.options': ({ load }) => load.rows({ where: { inService: true }, sort: ['code desc'] }),
   },
 });
-export const answer = (request: Request): Promise<Response> => respond(harbour, 'vessels.read', rows, { request, audience: 'agent' });
+export const answer = (request: Request): Promise<Response> => respond(harbour, 'vessels.read', rows, { request, caller: { audience: 'agent' } });
 export { body };
 `;
 

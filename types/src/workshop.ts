@@ -59,6 +59,7 @@ export const copyHarbour = (folder: string): readonly string[] => {
   const files = [
     'model.ts',
     'names.ts',
+    'rows.ts',
     'random.ts',
     'data.ts',
     'functions.ts',

@@ -39,6 +39,7 @@ export interface VesselDetail {
   readonly operatorName: string | null;
   readonly operator: OperatorBrief | null;
   readonly imoNumber: string;
+  readonly builtYear: number;
   readonly age: number;
   readonly size: {
     readonly length: number;
@@ -70,6 +71,7 @@ export interface VesselDetailAgent {
   readonly operatorName: string | null;
   readonly operator: OperatorBrief | null;
   readonly imoNumber: string;
+  readonly builtYear: number;
   readonly age: number;
   readonly size: {
     readonly length: number;
@@ -101,6 +103,7 @@ export interface VesselDetailHarbourMaster {
   readonly operatorName: string | null;
   readonly operator: OperatorBrief | null;
   readonly imoNumber: string;
+  readonly builtYear: number;
   readonly age: number;
   readonly size: {
     readonly length: number;
@@ -483,15 +486,15 @@ export interface NewPosition {
 export interface Responses {
   readonly "vessels.list": { readonly "": VesselCardPage; readonly public: VesselCardPage; readonly agent: VesselCardPage; readonly harbourMaster: VesselCardPage };
   readonly "vessels.read": { readonly "": VesselDetail; readonly public: VesselDetail; readonly agent: VesselDetailAgent; readonly harbourMaster: VesselDetailHarbourMaster };
-  readonly "vessels.create": { readonly "": VesselDetail; readonly public: VesselDetail; readonly agent: VesselDetailAgent; readonly harbourMaster: VesselDetailHarbourMaster };
-  readonly "vessels.replace": { readonly "": VesselDetail; readonly public: VesselDetail; readonly agent: VesselDetailAgent; readonly harbourMaster: VesselDetailHarbourMaster };
-  readonly "vessels.amend": { readonly "": VesselDetail; readonly public: VesselDetail; readonly agent: VesselDetailAgent; readonly harbourMaster: VesselDetailHarbourMaster };
+  readonly "vessels.create": { readonly agent: VesselDetailAgent; readonly harbourMaster: VesselDetailHarbourMaster };
+  readonly "vessels.replace": { readonly agent: VesselDetailAgent; readonly harbourMaster: VesselDetailHarbourMaster };
+  readonly "vessels.amend": { readonly agent: VesselDetailAgent; readonly harbourMaster: VesselDetailHarbourMaster };
   readonly "operators.read": { readonly "": OperatorDetail; readonly public: OperatorDetail; readonly agent: OperatorDetail; readonly harbourMaster: OperatorDetailHarbourMaster };
   readonly "portCalls.list": { readonly "": ArrivalPage; readonly public: ArrivalPage; readonly agent: ArrivalPageAgent; readonly harbourMaster: ArrivalPageAgent };
   readonly "portCalls.read": { readonly "": PortCallDetail; readonly public: PortCallDetail; readonly agent: PortCallDetailAgent; readonly harbourMaster: PortCallDetailHarbourMaster };
-  readonly "portCalls.create": { readonly "": PortCallDetail; readonly public: PortCallDetail; readonly agent: PortCallDetailAgent; readonly harbourMaster: PortCallDetailHarbourMaster };
-  readonly "portCalls.replace": { readonly "": PortCallDetail; readonly public: PortCallDetail; readonly agent: PortCallDetailAgent; readonly harbourMaster: PortCallDetailHarbourMaster };
-  readonly "portCalls.amend": { readonly "": PortCallDetail; readonly public: PortCallDetail; readonly agent: PortCallDetailAgent; readonly harbourMaster: PortCallDetailHarbourMaster };
+  readonly "portCalls.create": { readonly agent: PortCallDetailAgent; readonly harbourMaster: PortCallDetailHarbourMaster };
+  readonly "portCalls.replace": { readonly agent: PortCallDetailAgent; readonly harbourMaster: PortCallDetailHarbourMaster };
+  readonly "portCalls.amend": { readonly agent: PortCallDetailAgent; readonly harbourMaster: PortCallDetailHarbourMaster };
   readonly "cargo.list": { readonly "": readonly CargoLine[]; readonly public: readonly CargoLine[]; readonly agent: readonly CargoLine[]; readonly harbourMaster: readonly CargoLine[] };
   readonly "berths.list": { readonly "": readonly Berth[]; readonly public: readonly Berth[]; readonly agent: readonly Berth[]; readonly harbourMaster: readonly Berth[] };
   readonly "berths.read": { readonly "": BerthRead; readonly public: BerthRead; readonly agent: BerthReadAgent; readonly harbourMaster: BerthReadHarbourMaster };
@@ -537,7 +540,7 @@ export interface Queries {
   readonly "vessels.replace": { readonly fields?: readonly string[] };
   readonly "vessels.amend": { readonly fields?: readonly string[] };
   readonly "operators.read": { readonly fields?: readonly string[] };
-  readonly "portCalls.list": { readonly status?: readonly ("announced" | "confirmed" | "berthed" | "sailed" | "cancelled")[]; readonly from?: string; readonly size?: number; readonly page?: number; readonly sort?: readonly ("eta" | "eta desc" | "status" | "status desc")[]; readonly fields?: readonly string[] };
+  readonly "portCalls.list": { readonly status?: readonly ("announced" | "confirmed" | "berthed" | "sailed" | "cancelled")[]; readonly from?: string; readonly vessel?: string; readonly size?: number; readonly page?: number; readonly sort?: readonly ("eta" | "eta desc" | "status" | "status desc" | "vessel.name" | "vessel.name desc")[]; readonly fields?: readonly string[] };
   readonly "portCalls.read": { readonly with?: readonly ("cargo")[]; readonly fields?: readonly string[] };
   readonly "portCalls.create": { readonly with?: readonly ("cargo")[]; readonly fields?: readonly string[] };
   readonly "portCalls.replace": { readonly with?: readonly ("cargo")[]; readonly fields?: readonly string[] };

@@ -10,6 +10,7 @@ import {
 } from './inputs.js';
 import { db } from './model.js';
 import { names } from './names.js';
+import { caller, callRows, vesselRows } from './rows.js';
 import {
   Arrival,
   Berth,
@@ -29,6 +30,8 @@ export const harbour = api({
   version: '1.0.0',
   audiences: names.audiences,
   asks: names.asks,
+  caller,
+  rows: [vesselRows, callRows],
   endpoints: {
     vessels: collection('/vessels', db.vessel, {
       list: page(VesselCard, { size: 20, max: 100, sort: ['name', 'id'] }),
@@ -37,7 +40,12 @@ export const harbour = api({
       replace: { takes: ReplaceVessel, returns: VesselDetail },
       amend: { takes: EditVessel, returns: VesselDetail },
       remove: true,
-      audiences: { remove: ['harbourMaster'] },
+      audiences: {
+        create: ['agent', 'harbourMaster'],
+        replace: ['agent', 'harbourMaster'],
+        amend: ['agent', 'harbourMaster'],
+        remove: ['harbourMaster'],
+      },
       filters: (v) => ({ flag: equals(v.flagState), builtAfter: atLeast(v.builtYear), q: contains(v.name) }),
       sort: ['name', 'builtYear'],
       about: {
@@ -55,9 +63,18 @@ export const harbour = api({
       replace: { takes: ReplacePortCall, returns: PortCallDetail },
       amend: { takes: EditPortCall, returns: PortCallDetail },
       remove: true,
-      audiences: { remove: ['harbourMaster'] },
-      filters: (c) => ({ status: oneOfThese(c.status), from: atLeast(c.eta) }),
-      sort: ['eta', 'status'],
+      audiences: {
+        create: ['agent', 'harbourMaster'],
+        replace: ['agent', 'harbourMaster'],
+        amend: ['agent', 'harbourMaster'],
+        remove: ['harbourMaster'],
+      },
+      filters: (c) => ({
+        status: oneOfThese(c.status),
+        from: atLeast(c.eta),
+        vessel: contains(c.vessel.name),
+      }),
+      sort: ['eta', 'status', 'vessel.name'],
       about: {
         list: 'What is expected, in harbour, and gone.',
         create: 'Announces a port call, with its cargo.',

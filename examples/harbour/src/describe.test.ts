@@ -5,11 +5,19 @@ import { createConfig, lintFromString } from '@redocly/openapi-core';
 import { Validator } from '@seriousme/openapi-schema-validator';
 import type { ValidateFunction } from 'ajv/dist/2020.js';
 import { expect } from 'chai';
-import { jsonSchema, memoryStore, openApi, type Store, samples } from 'gribo';
-import { answers, type EndpointPlan } from 'gribo/kit';
+import { jsonSchema, memoryStore, openApi, type Store, samples, storeFor } from 'gribo';
+import {
+  answers,
+  type ColumnPlan,
+  comparison,
+  type EndpointPlan,
+  type LinkPlan,
+  type StoreCondition,
+} from 'gribo/kit';
 import { ajvOf } from '../../../packages/gribo/src/testing/ajv.js';
 import config from '../gribo.config.js';
 import { harbour } from './api.js';
+import { NOW } from './data.js';
 import { db } from './model.js';
 import { harbourStore } from './store.js';
 
@@ -94,6 +102,9 @@ interface Media {
   readonly example?: unknown;
 }
 
+/** An agent of the demo: its operator has vessels and calls. */
+const AGENT = { audience: 'agent', operatorId: 2 } as const;
+
 describe('every response of the harbour', function () {
   this.timeout(120_000);
   let store: Store;
@@ -122,10 +133,21 @@ describe('every response of the harbour', function () {
     flag: 'QM',
     builtYear: 1999,
     size: { length: 30.5, draught: 3, tonnage: '99.5' },
-    operator: { id: null },
+    operator: { id: AGENT.operatorId },
   };
   const { imoNumber, ...again } = vessel;
-  const call = { id: '0f7f5b52-3c5e-4b5e-9b57-0d8d4b3a5a11', vessel: { id: 1 }, eta: '2026-04-01T06:00:00Z' };
+  const operatorId = db.vessel.entity.columns.find(({ name }) => name === 'operatorId') as ColumnPlan;
+  const own = comparison(operatorId, 'equals', AGENT.operatorId);
+  /** What the agent may change, by entity. */
+  const OWN: Readonly<Record<string, readonly StoreCondition[]>> = {
+    vessel: [own],
+    portCall: [{ ...own, left: { ...own.left, path: [db.portCall.links.get('vessel') as LinkPlan] } }],
+  };
+  const call = {
+    id: '0f7f5b52-3c5e-4b5e-9b57-0d8d4b3a5a11',
+    vessel: { id: 26 },
+    eta: '2026-04-01T06:00:00Z',
+  };
   const {
     id: _id,
     vessel: _vessel,
@@ -153,7 +175,12 @@ describe('every response of the harbour', function () {
     'portCalls.amend': { remarks: 'Late.' },
   };
 
-  const keysOf = async (endpoint: EndpointPlan): Promise<readonly string[]> => {
+  /** Keys of rows that a caller sees, or may change. */
+  const keysOf = async (
+    endpoint: EndpointPlan,
+    audience: string | null,
+    isChanging: boolean,
+  ): Promise<readonly string[]> => {
     const { entity, key } = { entity: endpoint.entity, key: endpoint.entity.key[0] ?? 'id' };
     const plan = {
       entity: entity.name,
@@ -163,7 +190,9 @@ describe('every response of the harbour', function () {
       links: [],
       counts: [],
     };
-    const rows = await store.list(plan, { limit: 30 });
+    const seen = storeFor(store, harbour, { ...AGENT, audience }, NOW);
+    const where = isChanging ? (OWN[entity.name] ?? []) : [];
+    const rows = await seen.list(plan, { limit: 30, where });
     return rows.map((row) => String((row as Record<string, unknown>)[key]));
   };
 
@@ -171,7 +200,11 @@ describe('every response of the harbour', function () {
     for (const endpoint of harbour.plan.endpoints) {
       if (endpoint.returns === null || !answers(endpoint, audience)) continue;
       it(`${endpoint.name} for ${audience ?? 'no audience'}`, async () => {
-        const handle = serve(harbour, { store, audience: () => audience as 'public' | null });
+        const handle = serve(harbour, {
+          store,
+          now: () => NOW,
+          caller: () => ({ ...AGENT, audience: audience as 'public' | null }),
+        });
         const ask = async (path: string, init: RequestInit = {}): Promise<unknown> => {
           const response = await handle(new Request(`http://harbour.test${path}`, init));
           const text = await response.text();
@@ -189,7 +222,11 @@ describe('every response of the harbour', function () {
         const keys =
           parameters.length === 0
             ? ['']
-            : await keysOf(under === null ? endpoint : { ...endpoint, entity: under.link.target });
+            : await keysOf(
+                under === null ? endpoint : { ...endpoint, entity: under.link.target },
+                audience,
+                body !== undefined,
+              );
         const with_ =
           endpoint.name.startsWith('portCalls.') && operation !== 'list'
             ? '?with=cargo'

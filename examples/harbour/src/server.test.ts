@@ -42,7 +42,7 @@ describe('the server', function () {
     const headers = { accept: 'application/xml', authorization: 'Bearer demo-office' };
     expect(await (await fetch(`${address}/berths/2`, { headers })).text()).to.contain('<gateCode>');
     const body = JSON.stringify({ name: 'Anselma', kind: 'submarine' });
-    const type = { 'content-type': 'application/json' };
+    const type = { 'content-type': 'application/json', authorization: 'Bearer demo-agent' };
     const wrong = await fetch(`${address}/vessels`, { method: 'POST', headers: type, body });
     expect(wrong.status).to.equal(422);
     expect(await wrong.text()).to.contain('"pointer":"/kind","code":"choice"');

@@ -2,11 +2,12 @@ import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { nodeListener, serve } from '@gribo/http';
 import { harbour } from './api.js';
-import { audienceOf } from './audience.js';
+import { callerOf } from './caller.js';
+import { NOW } from './data.js';
 import { harbourStore } from './store.js';
 
 const store = await harbourStore();
-const handle = serve(harbour, { store, audience: audienceOf, formatParameter: true });
+const handle = serve(harbour, { store, caller: callerOf, now: () => NOW, formatParameter: true });
 const server = createServer(nodeListener(handle));
 
 const lines = (address: string): string => `The Merrow Harbour Office answers at ${address}; Ctrl+C ends it.
@@ -14,7 +15,7 @@ const lines = (address: string): string => `The Merrow Harbour Office answers at
   curl ${address}/vessels/3
   curl '${address}/vessels?size=5&sort=builtYear+desc' -H 'Accept: text/csv'
   curl ${address}/berths/2 -H 'Accept: application/xml' -H 'Authorization: Bearer demo-office'
-  curl ${address}/vessels -H 'Content-Type: application/json' -d '{"name":"Anselma","kind":"submarine"}'
+  curl ${address}/vessels -H 'Authorization: Bearer demo-agent' -H 'Content-Type: application/json' -d '{"name":"Anselma","kind":"submarine"}'
 `;
 
 server.listen(Number(process.env['PORT'] ?? 8080), '127.0.0.1', () => {

@@ -2,16 +2,19 @@ import {
   all,
   any,
   asNumber,
+  atMost,
   count,
   dateOnly,
   derive,
+  equals,
   first,
   given,
-  holds,
   integer,
+  isNull,
   labelled,
   list,
   masked,
+  now,
   oneOfThese,
   recursive,
   rounded,
@@ -22,7 +25,7 @@ import {
   unlessNull,
   type Value,
 } from 'gribo';
-import { ageOf, fullName, isOver, isTrue } from './functions.js';
+import { ageOf, fullName } from './functions.js';
 import { db } from './model.js';
 import { asked, at, audience, unseal } from './names.js';
 
@@ -64,7 +67,7 @@ export const PilotName = shape(
 
 /** Before its embargo is over, when and where a call is planned is for agents and the office only. */
 const isPublic = (embargoUntil: Value<Date | null, unknown>) =>
-  any(audience('agent', 'harbourMaster'), holds([embargoUntil], isOver));
+  any(audience('agent', 'harbourMaster'), isNull(embargoUntil), atMost(embargoUntil, now));
 
 export const PortCallLine = shape(
   db.portCall,
@@ -93,7 +96,7 @@ export const PortCallDetail = shape(
     arrivedAt: unlessNull(c.arrivedAt),
     dues: given(audience('agent', 'harbourMaster'), asNumber(c.dues)),
     remarks: given(audience('agent', 'harbourMaster'), c.remarks),
-    hazard: given(all(audience('agent', 'harbourMaster'), holds([c.hazardous], isTrue)), {
+    hazard: given(all(audience('agent', 'harbourMaster'), equals(c.hazardous, true)), {
       detail: c.hazardDetail,
     }),
     cargo: given(asked('cargo'), CargoLine(c.cargo)),
@@ -123,6 +126,7 @@ export const VesselDetail = shape(
   (v) => ({
     ...VesselCard(v),
     imoNumber: v.imoNumber,
+    builtYear: v.builtYear,
     age: derive([v.builtYear], integer(), ageOf),
     size: { length: v.lengthM, draught: rounded(v.draughtM, 1), tonnage: v.grossTonnage },
     operator: OperatorBrief(v.operator),

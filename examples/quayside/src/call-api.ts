@@ -6,6 +6,9 @@ export type Whom = 'public' | 'agent';
 /** The token that the demo gives to agents. */
 const TOKEN = 'demo-agent';
 
+/** The operator whose vessels the agent with that token looks after. */
+export const AGENT_OF = 'Lantern Bay Lines';
+
 const headersOf = (whom: Whom): Record<string, string> =>
   whom === 'agent' ? { authorization: `Bearer ${TOKEN}` } : {};
 

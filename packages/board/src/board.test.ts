@@ -160,7 +160,7 @@ describeInBrowser('the board', (browsing) => {
     await other.getByText('Only for harbourMaster: masterPhone').waitFor();
     expect(await other.innerText()).to.contain('Nothing is only at vessels.read for public.');
     await page.getByLabel('Beside another response').selectOption('at vessels.list');
-    await other.getByText(/^Only at vessels\.read for public: .*imoNumber, age/).waitFor();
+    await other.getByText(/^Only at vessels\.read for public: .*imoNumber, builtYear, age/).waitFor();
     expect(await other.getByLabel('The other response').innerText()).not.to.contain('imoNumber');
   });
 
@@ -179,6 +179,8 @@ describeInBrowser('the board', (browsing) => {
     await page.getByLabel(/^length/).fill('30.5');
     await page.getByLabel(/^draught/).fill('3');
     await page.getByLabel(/^tonnage/).fill('99.5');
+    // Agents enter the vessels of their own operator.
+    await page.getByLabel(/^id/).fill('2');
     await page.getByRole('button', { name: 'POST /vessels' }).click();
     await page.getByTestId('response').getByText('201').waitFor();
     expect(await page.getByTestId('response').innerText())

@@ -32,11 +32,28 @@ describe('gribo table', function () {
   it('shows endpoints that are alike in one column', async () => {
     const { out } = await gribo(['table', 'portCall']);
     const [, head, second, third, fourth] = out.split('\n').filter((line) => /[│┌]/.test(line));
-    const cells = [head, second, third, fourth].map((line) => line?.split('│').map((cell) => cell.trim())[3]);
-    expect(cells).to.deep.equal(['portCalls.read', 'create', 'replace', 'amend']);
+    const cells = [head, second, third, fourth].map((line) => line?.split('│').map((cell) => cell.trim())[4]);
+    expect(cells).to.deep.equal(['portCalls.create', 'replace', 'amend', 'agent, harbourMaster:']);
     expect(out)
       .to.match(/│ eta +│ public: sent, some rows +│/)
-      .and.match(/│ +│ agent, harbourMaster: sent +│/);
+      .and.match(/│ +│ agent, harbourMaster: +│/);
+  });
+
+  it('shows which rows callers see and change', async () => {
+    const { out } = await gribo(['table', '--rows']);
+    expect(out).to.match(/│ portCall +│ no audience, public +│ status is/);
+    expect(out).to.match(/│ vessel +│ no audience, public +│ all +│ none +│/);
+    expect(out).to.contain("so they are everybody's: operator, cargoItem");
+    const lines = JSON.parse((await gribo(['table', 'vessel', '--rows', '--json'])).out);
+    expect(lines).to.deep.include({
+      entity: 'vessel',
+      audience: 'agent',
+      see: 'all',
+      change: 'operatorId is caller.operatorId',
+      isRuled: true,
+    });
+    expect((await gribo(['table', '--rows', 'vesel'])).err).to.contain('No endpoint is about "vesel"');
+    expect((await gribo(['table'])).err).to.contain('Name an entity');
   });
 
   it('is for one audience, and data, where that is wanted', async () => {
@@ -365,6 +382,25 @@ describe('gribo show', function () {
   this.timeout(60_000);
   const folders: string[] = [];
   after(() => Promise.all(folders.map((folder) => rm(folder, { recursive: true }))));
+
+  it('shows it as a caller of the configuration sees it', async () => {
+    const callsOf = async (...whom: string[]) => {
+      const shown = await gribo(['show', 'portCalls.list', '--limit', '100', '--json', ...whom]);
+      return JSON.parse(shown.out) as { items: { status: string; eta?: string }[]; page: { total: number } };
+    };
+    const [open, own, all] = await Promise.all([
+      callsOf('--as', 'public'),
+      callsOf('--as', 'lantern'),
+      callsOf('--audience', 'harbourMaster'),
+    ]);
+    expect(open.page.total).to.be.below(own.page.total);
+    expect(own.page.total).to.be.below(all.page.total);
+    expect(open.items.some(({ status }) => status === 'announced')).to.equal(false);
+    expect(open.items.some(({ eta }) => eta === undefined)).to.equal(true);
+    expect((await gribo(['show', 'portCalls.list', '--as', 'lantrn'])).err).to.contain(
+      'Did you mean "lantern"?',
+    );
+  });
 
   it('shows what an endpoint sends for a stored row', async () => {
     const { code, out } = await gribo(['show', 'vessels.read', '--id', '3']);

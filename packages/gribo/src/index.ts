@@ -28,6 +28,7 @@ export {
   type AudienceIn,
   api,
   type BodyOf,
+  type CallerIn,
   type Endpoints,
   type EntityAt,
   type ModelAt,
@@ -52,12 +53,13 @@ export {
   endpoint,
   type PathParameters,
 } from './declare/api/endpoint.js';
+export { type RowRule, type RowRuleOptions, rowRule } from './declare/api/row-rule.js';
 export { type ApiSituation, situationOf } from './declare/api/situation-of.js';
 export type { EnvelopeInfo } from './declare/body/envelope.js';
 export { list } from './declare/body/list.js';
 export { type PageFields, type PageOptions, page } from './declare/body/page.js';
 export { wrap } from './declare/body/wrap.js';
-export { all, any, asked, audience, holds, not } from './declare/conditions/conditions.js';
+export { type Caller, type CallerFacts, callerOf, type Facts, now } from './declare/caller/caller-of.js';
 export {
   atLeast,
   atMost,
@@ -65,7 +67,8 @@ export {
   equals,
   isNull,
   oneOfThese,
-} from './declare/conditions/filters.js';
+} from './declare/conditions/comparisons.js';
+export { all, any, asked, audience, holds, not } from './declare/conditions/conditions.js';
 export type { Converted } from './declare/conversions/conversion.js';
 export * from './declare/conversions/conversions.js';
 export type { AnyColumn, Column, ColumnFlag, StoredValue } from './declare/entity/column.js';
@@ -124,6 +127,7 @@ export type {
   Asks,
   Cases,
   Condition,
+  Conditional,
   Fields,
   ForAudience,
   Given,
@@ -136,6 +140,7 @@ export type {
   Optional,
   Row,
   RowBrand,
+  SaidBy,
   Sealed,
   Self,
   Sometimes,
@@ -174,10 +179,12 @@ export { DeclarationError, type Finding } from './errors/declaration-error.js';
 export { GriboError, type GriboErrorCode } from './errors/gribo-error.js';
 export { RequestError, type RequestIssue } from './errors/request-error.js';
 export { RowError, type RowErrorCode } from './errors/row-error.js';
+export { RuleError } from './errors/rule-error.js';
 export { loadPlan } from './load/load-plan.js';
 export type { LoadPlan } from './load/plan-load.js';
 export { cursorOf, type PageQuery, type WantedPage, wantedPage } from './load/wanted-page.js';
-export type { JsonValue } from './plan/declared.js';
+export type { JsonValue } from './plan/condition.js';
+export type { StampGiven, StampPlan } from './plan/entity-plan.js';
 export type { Situation } from './plan/situation.js';
 export {
   type BareIssue,
@@ -198,9 +205,11 @@ export type { Accepted, ReviewFinding, Serving, Severity } from './review/findin
 export { type Flow, type FlowKind, lineage } from './review/lineage/lineage.js';
 export type { NameStyle } from './review/name-style.js';
 export { type Review, type ReviewOptions, review } from './review/review.js';
+export { type CallerGiven, type SeenStore, storeFor } from './rows/store-for.js';
 export { type SampledRows, type SampleOptions, samples } from './sample/samples.js';
 export { type MemoryOptions, type MemoryRows, type MemoryStore, memoryStore } from './store/memory-store.js';
 export type { Key, Store } from './store/store.js';
+export type { GivenFacts } from './values/facts-for.js';
 export { weigh } from './weigh/weigh.js';
 export type { Weight } from './weigh/weigh-value.js';
 export type { FunctionModules } from './write/modules/module-source.js';

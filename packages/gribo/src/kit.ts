@@ -3,18 +3,42 @@
  * applications need is in `gribo` itself.
  */
 export type { ChangePlan, ChangeStep, Flow as ChangeFlow, Values } from './change/change-plan.js';
+export type { ChangeRule, ChangeRules } from './change/change-rules.js';
+export type { ChangeTerms } from './change/change-terms.js';
 export { planChange, type WantedChange } from './change/plan-change.js';
 export { runChange, type Work, type WorkRows } from './change/run-change.js';
 export type { DescribedFormat } from './describe/openapi/described-format.js';
 export { typeNames } from './describe/typescript/type-names.js';
 export { unknownEntity } from './errors/unknown-entity.js';
-export { addColumns } from './load/add-columns.js';
-export type { LoadColumn, LoadCount, LoadLink } from './load/plan-load.js';
-export type { ApiPlan, EndpointPlan, FilterParameter, Operation, ParentPlan } from './plan/api-plan.js';
+export { addOrder } from './load/add-order.js';
+export type { LoadColumn, LoadCount, LoadLink, SeenRows } from './load/plan-load.js';
+export type {
+  ApiPlan,
+  EndpointPlan,
+  FilterParameter,
+  Operation,
+  ParentPlan,
+  RowRulePlan,
+  SortParameter,
+} from './plan/api-plan.js';
 export { answers, audiencesAt } from './plan/audiences-at.js';
 export { audiencesOf } from './plan/audiences-of.js';
 export type { ColumnKind, ColumnType } from './plan/column-type.js';
-export { counts } from './plan/count-name.js';
+export type {
+  ColumnNode,
+  Compares,
+  ConditionNode,
+  FactPlan,
+  FilterOperator,
+  ListSelection,
+  Operand,
+  RowCondition,
+  SettledValue,
+  SortKey,
+  StoreCondition,
+  ThereIs,
+} from './plan/condition.js';
+export { counts } from './plan/counts.js';
 export type {
   BodyPlan,
   DeprecationNotice,
@@ -24,18 +48,22 @@ export type {
   ShapePlan,
 } from './plan/declared.js';
 export { contentShape, isAboutMany } from './plan/declared.js';
-export type { ColumnPlan, EntityPlan, LinkPlan, ThroughPlan } from './plan/entity-plan.js';
-export type { FilterOperator, ListSelection, RowFilter, SortKey } from './plan/filter.js';
+export { dottedName } from './plan/dotted-name.js';
+export type {
+  ColumnPlan,
+  EntityPlan,
+  LinkPlan,
+  StampGiven,
+  StampPlan,
+  ThroughPlan,
+} from './plan/entity-plan.js';
 export type { InputField, InputNode, InputPlan, Presence } from './plan/input-plan.js';
 export type { LinkedEntities, LinkedEntity } from './plan/linked-entity.js';
-export type {
-  ResolvedBody,
-  ResolvedField,
-  ResolvedNode,
-  ResolvedShape,
-  RowCondition,
-} from './plan/resolved.js';
+export { NEVER } from './plan/never.js';
+export type { ResolvedBody, ResolvedField, ResolvedNode, ResolvedShape } from './plan/resolved.js';
+export { sayCondition } from './plan/say-condition.js';
 export { unsetColumns } from './plan/unset-columns.js';
+export { whereShown } from './plan/where-shown.js';
 export { wholeOrder } from './plan/whole-order.js';
 export { bareIssue, spoken } from './read/issue.js';
 export { ParseFailure, parseJson } from './read/parse-json.js';
@@ -43,12 +71,19 @@ export { MOST_ISSUES } from './read/read-input.js';
 export { sayWanted } from './read/say-issue.js';
 export { type TextResult, valueFromText } from './read/value-from-text.js';
 export { type Cell, cellsAt, matrixOf, type SendingEndpoint } from './resolve/matrix.js';
+export { type SettledQuery, settledQuery } from './resolve/settle-query.js';
 export type { FindingRule, Found, ReviewContext } from './review/finding.js';
 export { FINDINGS } from './review/findings/findings.js';
 export { reviewRules } from './review/review.js';
 export { type How, memberTable, type TableLine, type Way, type When } from './review/table/member-table.js';
+export { type RowLine, rowTable } from './review/table/row-table.js';
 export { sayWay } from './review/table/say-way.js';
+export { factsWanted } from './rows/facts-wanted.js';
+export { type LoadMap, mapLoad } from './rows/map-load.js';
 export { checkStorable } from './store/check-storable.js';
 export type { ChangeOptions, Guard, KeyValue, RowQuery } from './store/store.js';
 export { isReference } from './util/is-reference.js';
 export { didYouMean, nearest } from './util/nearest.js';
+export { comparison, ordering } from './values/comparison.js';
+export { factsFor } from './values/facts-for.js';
+export { orderedValue, satisfies, storedValue } from './values/satisfies.js';

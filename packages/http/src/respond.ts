@@ -1,7 +1,7 @@
 import {
   type AnyApi,
-  type AudienceIn,
   type BodyOf,
+  type CallerIn,
   type EnvelopeData,
   GriboError,
   type NameIn,
@@ -9,34 +9,37 @@ import {
   type StreamedRowsOf,
   wantedPage,
 } from 'gribo';
-import type { EndpointPlan } from 'gribo/kit';
+import { type EndpointPlan, settledQuery } from 'gribo/kit';
 import type { Page } from './operations/outcome.js';
 import { type Admitted, Pipeline, type PipelineRules } from './pipeline/pipeline.js';
+import { callerOf } from './request/caller.js';
 import { type SiteOptions, siteRulesOf } from './request/check-site.js';
 import { allRows, isRows } from './request/read-rows.js';
 import { planned } from './response/outgoing-body.js';
 import { decidedByOf, type FormatOptions, settingsOf } from './settings/settings.js';
 
 /** What `respond` and `receive` are told of a request. */
-interface WhomOptions<A extends string> extends FormatOptions {
+interface WhomOptions<P extends AnyApi> extends FormatOptions {
   /**
-   * Whom the response is for; left out: nobody in particular. An endpoint that answers others gives 403. One that is
-   * given, null too, counts as decided from the request.
+   * Whom the response is for: `{ audience }` and the facts that the API declares; left out: nobody in particular. An
+   * endpoint that answers others gives 403. One that is given, null too, counts as decided from the request.
    */
-  readonly audience?: A | null;
+  readonly caller?: CallerIn<P> | null;
 }
 
-export interface ReceiveOptions<A extends string> extends WhomOptions<A>, SiteOptions {}
+export interface ReceiveOptions<P extends AnyApi> extends WhomOptions<P>, SiteOptions {}
 
-export interface RespondOptions<A extends string> extends WhomOptions<A> {
+export interface RespondOptions<P extends AnyApi> extends WhomOptions<P> {
   readonly request: Request;
+  /** The moment that `now` stands for in conditions. Default: this one. */
+  readonly now?: Date;
   /** The status. Default: 201 for an endpoint that creates, else 200. */
   readonly status?: number;
   /** Query parameters that are not known: refused with 400, or passed over. Default: `ignore`. */
   readonly unknownParameters?: 'refuse' | 'ignore';
   /** Seconds that the response may be kept. Left out: it is asked again each time. */
   readonly cache?: number;
-  /** The request's headers that the audience follows from. Default: `['Authorization', 'Cookie']`. */
+  /** The request's headers that the caller follows from. Default: `['Authorization', 'Cookie']`. */
   readonly decidedBy?: readonly string[];
   /** Headers to send along. */
   readonly headers?: Readonly<Record<string, string>>;
@@ -57,14 +60,14 @@ const pipelineOf = (api: AnyApi, options: FormatOptions, rules: PipelineRules): 
   new Pipeline(api.plan, settingsOf(options), rules);
 
 /** Where a page stands among the others; null where the data is none. */
-const pageOf = ({ endpoint, query }: Admitted, data: unknown): Page | null => {
+const pageOf = ({ endpoint, query, audience }: Admitted, data: unknown): Page | null => {
   const { returns } = endpoint;
   if (returns?.kind !== 'envelope' || returns.page === null) return null;
   const page = data as EnvelopeData;
   const wanted = wantedPage(
     planned(returns) as Parameters<typeof wantedPage>[0],
     query.page,
-    query.sort ?? returns.page.sort,
+    query.sort ?? settledQuery(endpoint, audience).order,
   );
   const isLast = (page.pages ?? null) === null ? page.next == null : wanted.number >= (page.pages ?? 0);
   return { wanted, data: page, hasMore: !isLast };
@@ -80,17 +83,17 @@ const pageOf = ({ endpoint, query }: Admitted, data: unknown): Page | null => {
  * @param options `request`, and what else `RespondOptions` lists
  * @returns the response; a problem where it cannot be made
  * @example
- * app.get('/vessels/:id', async (c) => respond(harbour, 'vessels.read', await findVessel(c.req.param('id')), { request: c.req.raw, audience: 'agent' }));
+ * app.get('/vessels/:id', async (c) => respond(harbour, 'vessels.read', await findVessel(c.req.param('id')), { request: c.req.raw, caller: { audience: 'agent' } }));
  */
 export const respond = async <P extends AnyApi, Name extends NameIn<P>>(
   api: P,
   name: Name,
   data: StreamedRowsOf<BodyOf<P, Name>>,
-  options: RespondOptions<AudienceIn<P>>,
+  options: RespondOptions<P>,
 ): Promise<Response> => {
   const endpoint = endpointOf(api, name);
-  const { request, audience = null, headers = {}, cache, unknownParameters = 'ignore' } = options;
-  const isDecided = options.audience !== undefined;
+  const { request, caller = null, headers = {}, cache, unknownParameters = 'ignore' } = options;
+  const isDecided = options.caller !== undefined;
   const pipeline = pipelineOf(api, options, {
     unknownParameters,
     cache: { [name]: cache },
@@ -99,7 +102,7 @@ export const respond = async <P extends AnyApi, Name extends NameIn<P>>(
     ...siteRulesOf({}, false),
   });
   try {
-    const admitted = pipeline.admit(request, endpoint, audience);
+    const admitted = pipeline.admit(request, endpoint, callerOf(caller, options.now));
     if (admitted.choice === null) throw new GriboError('MISUSE', name, `${name} sends no body`);
     const status = options.status ?? (endpoint.operation === 'create' ? 201 : 200);
     return await pipeline.send(admitted, { data, page: pageOf(admitted, data), status, headers });
@@ -114,7 +117,7 @@ export const respond = async <P extends AnyApi, Name extends NameIn<P>>(
  * @param api the API
  * @param name the endpoint's dotted name
  * @param request the request; its body is read
- * @param options `audience`, the formats, limits and policies
+ * @param options `caller`, the formats, limits and policies
  * @returns `{ ok: true, value }`, the change; or `{ ok: false, response }`, the problem to send
  * @example
  * const got = await receive(harbour, 'vessels.create', request);
@@ -124,19 +127,19 @@ export const receive = async <P extends AnyApi, Name extends NameIn<P>>(
   api: P,
   name: Name,
   request: Request,
-  options: ReceiveOptions<AudienceIn<P>> = {},
+  options: ReceiveOptions<P> = {},
 ): Promise<Received<RequestOf<P, Name>>> => {
   const endpoint = endpointOf(api, name);
   const pipeline = pipelineOf(api, options, {
     unknownParameters: 'ignore',
     cache: {},
     decidedBy: null,
-    ...siteRulesOf(options, options.audience !== undefined),
+    ...siteRulesOf(options, options.caller !== undefined),
   });
   try {
     if (endpoint.takes === null) throw new GriboError('MISUSE', name, `${name} takes no body`);
     pipeline.checkSite(request);
-    pipeline.checkAudience(endpoint, options.audience ?? null);
+    pipeline.checkAudience(endpoint, callerOf(options.caller ?? null).audience);
     // What is read by the endpoint's input is of its type: that is the law of readers.
     const read = await pipeline.read(request, endpoint);
     const value = (isRows(read) ? await allRows(read, settingsOf(options)) : read) as RequestOf<P, Name>;

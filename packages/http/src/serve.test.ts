@@ -3,7 +3,7 @@ import { api, collection, endpoint, input, type Key, list, memoryStore, optional
 import type { Guard } from 'gribo/kit';
 import { callId, stock, stockRows } from '../../gribo/src/testing/stock.js';
 import { handlersWanted, Problem, receive, respond, serve } from './index.js';
-import { askOffice, JSON_BODY, keepingLog, openStore, saidAudience } from './testing/ask.js';
+import { askOffice, JSON_BODY, keepingLog, openStore, saidCaller } from './testing/ask.js';
 import { CallLine, OperatorName, office, VESSEL } from './testing/office.js';
 
 const errorsOf = (answered: { json(): unknown }): string[] => {
@@ -511,10 +511,10 @@ describe('serve: failing', () => {
     expect([opened, told.length]).to.deep.equal([2, 1]);
   });
 
-  it('when audience() fails, turns away, or answers what is not declared', async () => {
+  it('when caller() fails, turns away, or answers what is not declared', async () => {
     const { log, told } = keepingLog();
     const turning = askOffice({
-      audience: () => {
+      caller: () => {
         throw new Problem(401, { detail: 'Show a token.', headers: { 'www-authenticate': 'Bearer' } });
       },
     });
@@ -524,7 +524,7 @@ describe('serve: failing', () => {
       'Bearer',
       0,
     ]);
-    const wrong = askOffice({ log, audience: () => 'nobody' as 'agent' });
+    const wrong = askOffice({ log, caller: () => ({ audience: 'nobody' as 'agent' }) });
     expect((await wrong('GET', '/vessels')).status).to.equal(500);
     expect(told[0]?.about).to.have.nested.property('err.message').that.contains('"nobody"');
     const none = serve(office, { store: openStore() });
@@ -556,8 +556,8 @@ describe('handlers', () => {
         'operators.list': ({ load }) => load.rows({ where: { parentId: 1 }, sort: ['name desc'], limit: 5 }),
         'operators.read': async ({ parameters, load }) =>
           parameters.id === '2' ? null : load.row(Number(parameters.id)),
-        'calls.read': ({ key, load, audience }) => {
-          seen.push(key, audience);
+        'calls.read': ({ key, load, caller }) => {
+          seen.push(key, caller.audience);
           return load.row(...(key ?? []));
         },
         'vessels.remove': async () => undefined,
@@ -735,7 +735,7 @@ describe('respond and receive', () => {
     const row = { ...stockRows['vessel']?.[0], operator: null, portCalls: [] };
     const response = await respond(office, 'vessels.read', row, {
       request: asked,
-      audience: saidAudience(asked),
+      caller: saidCaller(asked),
     });
     expect(await response.json()).to.include({ weight: '1000' });
     expect(list(CallLine).plan.kind).to.equal('list');

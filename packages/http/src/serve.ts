@@ -1,18 +1,21 @@
-import type { AnyApi, AudienceIn, NameIn, Store } from 'gribo';
+import type { AnyApi, CallerIn, NameIn, Store } from 'gribo';
 import type { AnyHandler, Handlers } from './handlers/handlers.js';
 import type { FetchHandler } from './hosting/fetch-handler.js';
 import { Server } from './pipeline/server.js';
 import { type SiteOptions, siteRulesOf } from './request/check-site.js';
+import { checkCaller } from './settings/check-caller.js';
 import { decidedByOf, type FormatOptions, settingsOf } from './settings/settings.js';
 
 export interface ServeOptions<P extends AnyApi> extends FormatOptions, SiteOptions {
   /** Where the rows are, or a function that opens it at the first request. */
   readonly store: Store | (() => Store | Promise<Store>);
   /**
-   * Whom a request is from; null: nobody in particular. Throw a `Problem` to turn it away. Left out,
-   * every response is for nobody in particular, and nothing that is meant for an audience is sent.
+   * Who asks: `{ audience }` and the facts that the API declares; null: nobody in particular. Throw a `Problem` to turn a
+   * request away. Left out, every response is for nobody in particular, and nothing that is meant for an audience is sent.
    */
-  readonly audience?: (request: Request) => AudienceIn<P> | null | Promise<AudienceIn<P> | null>;
+  readonly caller?: (request: Request) => CallerIn<P> | null | Promise<CallerIn<P> | null>;
+  /** The moment that `now` stands for in conditions, for tests and demos. Default: that of the request. */
+  readonly now?: () => Date;
   /** What replaces or adds to what operations do. */
   readonly handlers?: Handlers<P>;
   /** What all paths start with, such as `/api`. Default: nothing. */
@@ -20,7 +23,7 @@ export interface ServeOptions<P extends AnyApi> extends FormatOptions, SiteOptio
   /** Query parameters that are not known: refused with 400, or passed over. Default: `refuse`. */
   readonly unknownParameters?: 'refuse' | 'ignore';
   /**
-   * The request's headers that `audience` looks at: caches keep what they lead to apart. Default:
+   * The request's headers that `caller` looks at: caches keep what they lead to apart. Default:
    * `['Authorization', 'Cookie']`.
    */
   readonly decidedBy?: readonly string[];
@@ -36,18 +39,20 @@ export interface ServeOptions<P extends AnyApi> extends FormatOptions, SiteOptio
  * @param options `store`, and what else `ServeOptions` lists
  * @returns a function from a request to its response; it never throws
  * @throws {DeclarationError} `DECLARATION` where an endpoint needs a handler and has none, or a
- * handler has no endpoint
+ * handler has no endpoint, or facts about callers are needed and nobody gives them
  * @example
- * const handle = serve(harbour, { store, audience: (request) => audienceOf(request) });
+ * const handle = serve(harbour, { store, caller: (request) => ({ audience: audienceOf(request) }) });
  */
 export const serve = <P extends AnyApi>(api: P, options: ServeOptions<P>): FetchHandler => {
-  const { store, audience, base = '', unknownParameters = 'refuse' } = options;
-  const isDecided = audience !== undefined;
+  const { store, caller, base = '', unknownParameters = 'refuse' } = options;
+  const isDecided = caller !== undefined;
+  if (!isDecided) checkCaller(api);
   const server = new Server(
     api.plan,
     {
       store,
-      audience: audience ?? (() => null),
+      caller: caller ?? (() => null),
+      now: options.now ?? (() => new Date()),
       decidedBy: decidedByOf(options.decidedBy, isDecided),
       ...siteRulesOf(options, isDecided),
       base: base.replace(/\/$/, ''),

@@ -1,11 +1,13 @@
 import { type FetchHandler, serve } from '@gribo/http';
 import { harbour } from '@gribo-examples/harbour/src/api.js';
-import { audienceOf } from '@gribo-examples/harbour/src/audience.js';
+import { callerOf } from '@gribo-examples/harbour/src/caller.js';
+import { NOW } from '@gribo-examples/harbour/src/data.js';
 import { harbourStore } from '@gribo-examples/harbour/src/store.js';
 
 /** The harbour's API, under /api. Its database is opened by the first request. */
 export const handle: FetchHandler = serve(harbour, {
   store: () => harbourStore(),
-  audience: audienceOf,
+  caller: callerOf,
+  now: () => NOW,
   base: '/api',
 });

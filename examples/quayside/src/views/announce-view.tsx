@@ -22,7 +22,7 @@ import {
   type Wrong,
   wrongOf,
 } from '../announcement.js';
-import { agentClient, type Whom, wordsOf } from '../call-api.js';
+import { AGENT_OF, agentClient, type Whom, wordsOf } from '../call-api.js';
 import { useLoaded } from '../use-loaded.js';
 import { Waiting } from './status.js';
 
@@ -69,7 +69,10 @@ const loadChoices = async (): Promise<Choices> => {
     agentClient('berths.options'),
   ]);
   return {
-    vessels: vessels.items.map(({ id, name }) => ({ value: String(id), label: name })),
+    // An agent announces the vessels of its own operator: of others, the office would answer 403.
+    vessels: vessels.items
+      .filter(({ operatorName }) => operatorName === AGENT_OF)
+      .map(({ id, name }) => ({ value: String(id), label: name })),
     berths: berths.map(({ id, code, name }) => ({ value: String(id), label: `${code} · ${name}` })),
   };
 };

@@ -2,10 +2,10 @@ import type { Situation } from 'gribo';
 import { answers, didYouMean, type EndpointPlan } from 'gribo/kit';
 import type { GriboConfig } from '../config/config.js';
 import { Mistake } from '../screen/mistake.js';
+import { askingAs, type CallerOptions } from './caller.js';
 
 /** The options that say whom a response is for, and what they ask. */
-export interface SituationOptions {
-  readonly audience?: string;
+export interface SituationOptions extends CallerOptions {
   readonly with?: readonly string[];
   readonly fields?: readonly string[];
 }
@@ -26,7 +26,8 @@ export const situationFor = (
   endpoint: EndpointPlan,
   options: SituationOptions,
 ): Situation => {
-  const audience = pickAudience(config, options.audience);
+  pickAudience(config, options.audience);
+  const { audience } = askingAs(config, options).caller;
   const { audiences } = endpoint;
   if (audiences !== null && !answers(endpoint, audience)) {
     throw new Mistake(

@@ -1,8 +1,19 @@
-import { type LoadPlan, loadPlan, type Situation, type Store, type Weight, weigh, writer } from 'gribo';
+import {
+  type LoadPlan,
+  loadPlan,
+  type Situation,
+  type Store,
+  storeFor,
+  type Weight,
+  weigh,
+  writer,
+} from 'gribo';
 import type { SendingEndpoint } from 'gribo/kit';
 import { contentShape, type EndpointPlan, isAboutMany } from 'gribo/kit';
+import { askingAs, factsAsked } from '../asked/caller.js';
 import { planned } from '../asked/planned.js';
 import { storedRow } from '../asked/stored-row.js';
+import type { GriboConfig } from '../config/config.js';
 import { plainBigint } from '../screen/plain-bigint.js';
 import { locate } from '../show/locate.js';
 import { type Mark, type Pair, pairsOf } from '../show/pairs.js';
@@ -145,10 +156,14 @@ const requestFor = (endpoint: SendingEndpoint, row: object): string | null => {
  * @param endpoint one that sends something
  */
 export const besideData = async (
-  store: Store,
+  opened: Store,
+  config: GriboConfig,
   endpoint: SendingEndpoint,
   { audience, asked, key }: BesideQuery,
 ): Promise<BesideData> => {
+  const asking = askingAs(config, audience === null ? {} : { audience });
+  const given = factsAsked(asking);
+  const store = storeFor(opened, config.api, asking.caller, asking.now);
   const content = planned(contentShape(endpoint.returns));
   const situation: Situation = { endpoint: endpoint.name, asked, audience };
   const { entity } = endpoint;
@@ -158,7 +173,7 @@ export const besideData = async (
   if (row === undefined) return EMPTY;
   const known = rows.some((one) => keyText(entity, one) === keyText(entity, row));
   const write = writer(content, situation);
-  const sent: unknown = write.object(row as never);
+  const sent: unknown = write.object(row as never, given);
   const pairs = locate(pairsOf(write.plan.content, entity), row, sent);
   const { stored, sent: members, links } = new BesideLists(pairs, row, sent);
   return {
@@ -172,7 +187,7 @@ export const besideData = async (
     links,
     storedBytes: bytesOf(loaded(row, plan)),
     sentBytes: bytesOf(sent),
-    weight: weigh(content, row as never, situation),
+    weight: weigh(content, row as never, situation, given),
     json: JSON.stringify(sent),
     request: requestFor(endpoint, row),
     isList: isAboutMany(endpoint.returns),

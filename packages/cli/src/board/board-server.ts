@@ -111,7 +111,7 @@ export class BoardServer {
     };
     const endpoint = this.#config.api.plan.endpoints.find(({ name }) => name === query.endpoint);
     if (endpoint === undefined || !isSending(endpoint)) return json({ detail: 'It sends nothing.' }, 404);
-    return replyOf(() => besideData(this.#store, endpoint, query));
+    return replyOf(() => besideData(this.#store, this.#config, endpoint, query));
   }
 
   #events(): Response {

@@ -25,7 +25,7 @@ const besides = async (config: GriboConfig, store: Store): Promise<Readonly<Reco
     if (!isSending(endpoint)) continue;
     for (const { audience } of cellsAt(config.api.plan, endpoint)) {
       const query = { endpoint: endpoint.name, audience, asked: [], key: null };
-      const made = await besideData(store, endpoint, query);
+      const made = await besideData(store, config, endpoint, query);
       found[keyOf(endpoint.name, audience)] = { ...made, keys: made.keys.slice(0, 1) };
     }
   }

@@ -3,6 +3,7 @@ import type {
   Accepted,
   AnyApi,
   BoundEntity,
+  CallerGiven,
   FunctionModules,
   NameStyle,
   OpenApiOptions,
@@ -23,8 +24,12 @@ export interface GriboConfig {
   readonly names?: Readonly<Record<string, unknown>>;
   /** What sample rows are made of, for examples and `gribo serve --samples`. */
   readonly samples?: SampleOptions;
-  /** Whom a request is from, for `gribo serve`. Default: the audience that its `x-audience` header names. */
-  readonly audience?: (request: Request) => string | null | Promise<string | null>;
+  /** Who asks, for `gribo serve`: `{ audience }` and facts. Default: the audience that its `x-audience` header names. */
+  readonly caller?: (request: Request) => CallerGiven | null | Promise<CallerGiven | null>;
+  /** The moment that `now` stands for in conditions. Default: this one. */
+  readonly now?: () => Date;
+  /** Callers to choose from by name, each with its `audience` and facts: `--as agent7`, and the header `x-caller`. */
+  readonly callers?: Readonly<Record<string, CallerGiven>>;
   /** Seconds that responses may be kept, by endpoint, as `serve` takes them. */
   readonly cache?: Readonly<Record<string, number>>;
   /** How request bodies are read, as `serve` takes it. */

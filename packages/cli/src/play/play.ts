@@ -1,5 +1,6 @@
 import { start } from 'node:repl';
 import * as gribo from 'gribo';
+import { askingAs } from '../asked/caller.js';
 import { parseKey } from '../asked/parse-key.js';
 import { planned } from '../asked/planned.js';
 import { sendingEndpoint } from '../asked/sending.js';
@@ -10,11 +11,14 @@ import { widen } from '../show/widen.js';
 const GREETING = `Rows, shapes and writers at hand; names complete with Tab, Ctrl+D ends it.
   await row('vessels.read', 3)        a stored row, with the links that the endpoint needs
   await rows('vessels.list', 2)       a few of them
+  await as('name').rows('vessels.list')  the same, as a caller of the configuration sees it
   writer(Shape).object(await row(…))  what a shape makes of it
   api.plan.endpoints                  the endpoints as data`;
 
 /** Functions that fetch stored rows for the endpoint of a name, every column of them. */
-const rowFunctions = (config: GriboConfig, store: gribo.Store) => {
+const rowFunctions = (config: GriboConfig, opened: gribo.Store, name?: string) => {
+  const asking = name === undefined ? null : askingAs(config, { as: name });
+  const store = asking === null ? opened : gribo.storeFor(opened, config.api, asking.caller, asking.now);
   const planFor = (name: string) => {
     const endpoint = sendingEndpoint(config, name);
     const plan = gribo.loadPlan(planned(endpoint.returns), { endpoint: name });
@@ -46,7 +50,12 @@ export const play = async (
     useColors: process.stdout.isTTY === true,
     ignoreUndefined: true,
   });
-  Object.assign(prompt.context, gribo, { api: config.api, ...config.names, ...rowFunctions(config, store) });
+  Object.assign(prompt.context, gribo, {
+    api: config.api,
+    ...config.names,
+    ...rowFunctions(config, store),
+    as: (name: string) => rowFunctions(config, store, name),
+  });
   await new Promise<void>((resolve) => {
     prompt.once('exit', resolve);
   });

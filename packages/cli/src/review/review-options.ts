@@ -9,7 +9,7 @@ export const reviewOptions = (config: GriboConfig): ReviewOptions => {
   const formats = config.formats?.filter(({ read }) => read !== undefined).map(({ name }) => name);
   const rows = config.policies?.rows;
   const serving = {
-    audience: config.audience !== undefined,
+    audience: config.caller !== undefined,
     ...(formats === undefined ? {} : { formats }),
     ...(config.cache === undefined ? {} : { cache: config.cache }),
     ...(rows === undefined ? {} : { rows }),

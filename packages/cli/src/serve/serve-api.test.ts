@@ -87,7 +87,7 @@ describe('gribo serve', function () {
   const createVessel = (imoNumber: string) =>
     ask('/vessels', {
       method: 'POST',
-      headers: { 'content-type': 'application/json' },
+      headers: { 'content-type': 'application/json', 'x-caller': 'office' },
       body: JSON.stringify({
         imoNumber,
         name: 'Merel',
@@ -144,8 +144,16 @@ describe('gribo serve', function () {
       }
       expect((await ask('/vessels/1', { method: 'DELETE', headers })).status).to.equal(403);
     }
-    expect((await ask('/vessels', { method: 'POST', headers: form, body: 'name=x' })).status).to.equal(415);
-    const own = { origin: address, 'sec-fetch-site': 'same-origin', 'content-type': 'application/json' };
+    expect(
+      (await ask('/vessels', { method: 'POST', headers: { ...form, 'x-caller': 'office' }, body: 'name=x' }))
+        .status,
+    ).to.equal(415);
+    const own = {
+      origin: address,
+      'sec-fetch-site': 'same-origin',
+      'content-type': 'application/json',
+      'x-caller': 'office',
+    };
     expect((await ask('/vessels', { method: 'POST', headers: own, body: '{}' })).status).to.equal(422);
     expect((await ask('/_board/data', { method: 'POST' })).status).to.equal(405);
   });

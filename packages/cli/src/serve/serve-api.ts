@@ -1,8 +1,9 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { type FetchHandler, handlersWanted, nodeListener, Problem, serve } from '@gribo/http';
-import type { Store } from 'gribo';
+import type { CallerGiven, Store } from 'gribo';
 import type { EndpointPlan } from 'gribo/kit';
+import { askingAs } from '../asked/caller.js';
 import { pickAudience } from '../asked/situation.js';
 import { BOARD_PATH, BoardServer } from '../board/board-server.js';
 import type { GriboConfig } from '../config/config.js';
@@ -20,18 +21,30 @@ export interface ServeOptions {
 
 const HOST = '127.0.0.1';
 const HEADER = 'x-audience';
+const CALLER = 'x-caller';
 
-/** Whom a request is from: whom it names itself, for this is for development; else as the configuration says. */
-const audienceOf =
-  (config: GriboConfig, otherwise: string | null) =>
-  (request: Request): string | null | Promise<string | null> => {
-    const named = request.headers.get(HEADER);
-    if (named !== null) {
-      if (config.api.plan.audiences.includes(named)) return named;
-      throw new Problem(400, { detail: `${HEADER} must be one of ${config.api.plan.audiences.join(', ')}.` });
-    }
-    return otherwise ?? config.audience?.(request) ?? null;
-  };
+/** Whom a request names in a header; undefined where it names nobody. */
+const namedIn = <T>(request: Request, header: string, known: ReadonlyMap<string, T>): T | undefined => {
+  const named = request.headers.get(header);
+  if (named === null) return undefined;
+  const found = known.get(named);
+  if (found !== undefined) return found;
+  throw new Problem(400, { detail: `${header} must be one of ${[...known.keys()].join(', ')}.` });
+};
+
+/** Who asks: whom the request names itself, for this is for development; else as the configuration says. */
+const callerOf = (config: GriboConfig, otherwise: CallerGiven | null) => {
+  const callers = new Map(Object.entries(config.callers ?? {}));
+  const audiences = new Map(
+    config.api.plan.audiences.map((audience) => [audience, askingAs(config, { audience }).caller]),
+  );
+  return (request: Request): CallerGiven | null | Promise<CallerGiven | null> =>
+    namedIn<CallerGiven>(request, CALLER, callers) ??
+    namedIn<CallerGiven>(request, HEADER, audiences) ??
+    otherwise ??
+    config.caller?.(request) ??
+    null;
+};
 
 const routeLines = (endpoints: readonly EndpointPlan[]): readonly string[] => {
   const longest = Math.max(...endpoints.map(({ name }) => name.length));
@@ -95,11 +108,15 @@ export const serveApi = async (
     serve(declared.api, {
       store,
       handlers: elsewhere(declared),
-      audience: audienceOf(declared, otherwise),
+      ...(declared.now === undefined ? {} : { now: declared.now }),
+      caller: callerOf(
+        declared,
+        otherwise === null ? null : askingAs(declared, { audience: otherwise }).caller,
+      ),
       formatParameter: true,
       // A page on another port or site must not write here, whoever it says it is.
       otherSites: 'refuse',
-      decidedBy: ['X-Audience', 'Authorization', 'Cookie'],
+      decidedBy: ['X-Caller', 'X-Audience', 'Authorization', 'Cookie'],
       ...(declared.formats === undefined ? {} : { formats: declared.formats }),
       ...(declared.policies === undefined ? {} : { policies: declared.policies }),
       ...(declared.cache === undefined ? {} : { cache: declared.cache }),

@@ -31,7 +31,10 @@ export const REORDERED = '…';
 
 type Path = readonly (string | number)[];
 
-type Value = Extract<ResolvedNode, { kind: 'column' | 'derived' | 'converted' | 'constant' | 'count' }>;
+type Value = Extract<
+  ResolvedNode,
+  { kind: 'column' | 'fact' | 'derived' | 'converted' | 'constant' | 'count' }
+>;
 
 const isColumn = (node: Value): node is Extract<Value, { kind: 'column' }> => node.kind === 'column';
 
@@ -47,6 +50,7 @@ const columnsIn = (node: Value): { readonly path: Path; readonly column: ColumnP
 
 const markOf = (node: Value, seal: string | null, inside: Path, to: Path): Mark => {
   if (node.kind === 'constant') return 'constant';
+  if (node.kind === 'fact') return 'computed';
   if (node.kind === 'derived' || node.kind === 'count') return 'computed';
   if (node.kind === 'converted') return 'converted';
   if (seal !== null) return 'unsealed';
@@ -87,6 +91,7 @@ class Pairing {
         return this.shape(node.shape, [...at, firstRow], node.kind === 'first' ? to : [...to, 0]);
       }
       case 'count':
+      case 'fact':
       case 'column':
       case 'derived':
       case 'converted':

@@ -2,11 +2,13 @@ import type { SqlStore, Statement } from '@gribo/sql';
 import {
   type EngineOptions,
   type EnvelopeData,
+  type GivenFacts,
   type LoadPlan,
   loadPlan,
   type RowsOf,
   type Situation,
   type Store,
+  storeFor,
   type Writer,
   wantedPage,
   weigh,
@@ -15,14 +17,17 @@ import {
 import type { SendingEndpoint } from 'gribo/kit';
 import {
   type BodyPlan,
+  comparison,
   contentShape,
   type EndpointPlan,
   isAboutMany,
   type PageSettings,
-  type RowFilter,
   type SortKey,
+  type StoreCondition,
+  settledQuery,
 } from 'gribo/kit';
 import compact from 'json-stringify-pretty-compact';
+import { askingAs, factsAsked } from '../asked/caller.js';
 import { parseKey } from '../asked/parse-key.js';
 import { type PlannedBody, planned } from '../asked/planned.js';
 import { sendingEndpoint } from '../asked/sending.js';
@@ -54,12 +59,25 @@ type LooseWriter = Pick<Writer<never>, 'engine' | 'plan'> & {
   json(data: unknown): string;
 };
 
-const writerOf = (endpoint: SendingEndpoint, situation: Situation, options: ShowOptions): LooseWriter => {
-  return writer(planned(endpoint.returns), situation, { engine: options.engine }) as unknown as LooseWriter;
+/** A writer that knows who asks. */
+const writerOf = (
+  body: BodyPlan,
+  situation: Situation,
+  { engine }: Pick<ShowOptions, 'engine'>,
+  given: GivenFacts,
+): LooseWriter => {
+  const write = writer(planned(body), situation, { engine });
+  // What is written was loaded by the same plan.
+  return {
+    plan: write.plan,
+    engine: write.engine,
+    object: (data) => write.object(data as never, given),
+    json: (data) => write.json(data as never, given),
+  };
 };
 
 /** The columns of a child that hold its parent's key, with the key that was given. */
-const whereOf = (endpoint: EndpointPlan, under: string | undefined): readonly RowFilter[] => {
+const whereOf = (endpoint: EndpointPlan, under: string | undefined): readonly StoreCondition[] => {
   if (endpoint.under === null) {
     if (under === undefined) return [];
     throw new Mistake(`${endpoint.name} is no child collection: leave out --under.`);
@@ -69,9 +87,9 @@ const whereOf = (endpoint: EndpointPlan, under: string | undefined): readonly Ro
     throw new Mistake(`${endpoint.name} is under a ${link.target.name}: add --under and its key.`);
   }
   const values = parseKey(link.target, under);
-  return link.from.flatMap((name, i): RowFilter[] => {
+  return link.from.flatMap((name, i) => {
     const column = endpoint.entity.columns.find((candidate) => candidate.name === name);
-    return column === undefined ? [] : [{ column, operator: 'equals', value: values[i] }];
+    return column === undefined ? [] : [comparison(column, 'equals', values[i])];
   });
 };
 
@@ -129,12 +147,10 @@ const byteSize = (text: string): string => Buffer.byteLength(text).toLocaleStrin
 const showBeside = (
   screen: Screen,
   endpoint: SendingEndpoint,
-  situation: Situation,
+  write: LooseWriter,
   rows: readonly object[],
 ): void => {
   const { colours } = screen;
-  const content = planned(contentShape(endpoint.returns));
-  const write = writer(content, situation) as unknown as LooseWriter;
   for (const row of rows) {
     const sent = write.object(row);
     for (const line of besideLines(screen, endpoint.entity, write.plan.content, row, sent))
@@ -157,7 +173,9 @@ const heading = (endpoint: EndpointPlan, options: ShowOptions): string => {
     options.fields === undefined ? '' : `fields=${options.fields.join(',')}`,
   ].filter((part) => part !== '');
   const route = `${endpoint.method} ${filled}${query.length === 0 ? '' : `?${query.join('&')}`}`;
-  return options.audience === undefined ? route : `${route}  for ${options.audience}`;
+  const whom = options.as === undefined ? options.audience : `${options.as}`;
+  if (whom === undefined) return route;
+  return options.as === undefined ? `${route}  for ${whom}` : `${route}  as ${whom}`;
 };
 
 /** The statements that a store runs from now on. @throws {Mistake} where it runs none */
@@ -194,28 +212,40 @@ export const show = async (
 ): Promise<void> => {
   const endpoint = sendingEndpoint(config, name);
   const situation = situationFor(config, endpoint, options);
-  const write = writerOf(endpoint, situation, options);
+  const asking = askingAs(config, options);
+  const given = factsAsked(asking);
+  const write = writerOf(endpoint.returns, situation, options, given);
   if (options.id !== undefined) parseKey(endpoint.entity, options.id);
   whereOf(endpoint, options.under);
   checkSize(endpoint.returns, options);
   const needed = loadPlan(planned(endpoint.returns), situation);
   const plan = options.beside === true ? widen(needed, endpoint.entity) : needed;
-  const store = await openStore();
-  const statements = options.sql === true ? listening(store) : [];
-  const rows = await rowsFor(store, endpoint, plan, write.plan.sort, options);
+  const opened = await openStore();
+  const statements = options.sql === true ? listening(opened) : [];
+  const store = storeFor(opened, config.api, asking.caller, asking.now);
+  const rows = await rowsFor(
+    store,
+    endpoint,
+    plan,
+    settledQuery(endpoint, asking.caller.audience).order,
+    options,
+  );
   if (rows.length === 0 && !isAboutMany(endpoint.returns)) {
     throw new Mistake(`There is no ${endpoint.entity.name} stored yet.`);
   }
   const data = await dataFor(store, endpoint, rows, options);
   const weight =
-    options.weigh === true ? weigh(planned(endpoint.returns), data as RowsOf<PlannedBody>, situation) : null;
+    options.weigh === true
+      ? weigh(planned(endpoint.returns), data as RowsOf<PlannedBody>, situation, given)
+      : null;
   if (options.json === true) {
     return screen.print(weight === null ? write.json(data) : JSON.stringify(weight, null, 2));
   }
   const { colours } = screen;
   screen.print(`${colours.bold(endpoint.name)}  ${heading(endpoint, options)}\n`);
   if (options.beside === true) {
-    showBeside(screen, endpoint, situation, rows);
+    const content = writerOf(contentShape(endpoint.returns), situation, { engine: 'auto' }, given);
+    showBeside(screen, endpoint, content, rows);
     return printStatements(screen, statements);
   }
   if (weight !== null) {

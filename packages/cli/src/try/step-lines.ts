@@ -1,9 +1,9 @@
-import type { ChangeFlow, ChangePlan, ChangeStep } from 'gribo/kit';
+import { type ChangeFlow, type ChangePlan, type ChangeStep, sayCondition } from 'gribo/kit';
 
 const listed = (names: readonly string[]): string => names.join(', ');
 
 /** `portCallId ← 1.id`: which columns are taken over from the rows of which step. */
-const flowWords = ({ columns, from }: ChangeFlow): string => {
+const flowWords = ({ columns, from }: Omit<ChangeFlow, 'rows'>): string => {
   const source = from.columns.map((name) => `${from.step + 1}.${name}`);
   return `${listed(columns)} ← ${listed(source)}`;
 };
@@ -25,7 +25,9 @@ const partsOf = (step: ChangeStep): readonly string[] => {
         ...step.flows.map(flowWords),
       ];
     case 'remove':
-      return [`by ${flowWords(step.flow)}`];
+      return [`by ${flowWords(step.flow)}`, ...step.where.map(sayCondition)];
+    case 'test':
+      return [`by ${flowWords(step.flow)}`, ...step.conditions.map(sayCondition)];
     default:
       return step satisfies never;
   }

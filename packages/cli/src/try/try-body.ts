@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { extname } from 'node:path';
 import { inspect } from 'node:util';
 import { type Format, type Received, receive, standardFormats } from '@gribo/http';
-import { type Issue, type ReadResult, reader } from 'gribo';
+import { type CallerGiven, type Issue, type ReadResult, reader } from 'gribo';
 import { type ChangePlan, type EndpointPlan, type LinkedEntities, planChange } from 'gribo/kit';
 import { parse } from 'json-source-map';
 import { pickEndpoint } from '../asked/pick-endpoint.js';
@@ -110,7 +110,7 @@ const receiveAny = receive as unknown as (
   api: GriboConfig['api'],
   name: string,
   request: Request,
-  options: { readonly audience: string | null; readonly formats: readonly Format[] },
+  options: { readonly caller: CallerGiven; readonly formats: readonly Format[] },
 ) => Promise<Received<readonly object[]>>;
 
 /** Reads a list as it would be read over HTTP, by what its file is called. */
@@ -123,7 +123,7 @@ const readList = async (
   const headers = { 'content-type': typeOf(file, formats) };
   const request = new Request('http://127.0.0.1/', { method: 'POST', headers, body });
   // Who may send it is another question than what is in it.
-  const got = await receiveAny(api, name, request, { audience: audiences?.[0] ?? null, formats });
+  const got = await receiveAny(api, name, request, { caller: { audience: audiences?.[0] ?? null }, formats });
   if (got.ok) return { ok: true, value: got.value };
   const { errors, detail } = (await got.response.json()) as {
     readonly errors?: readonly Issue[];

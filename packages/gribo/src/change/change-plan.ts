@@ -1,3 +1,5 @@
+import type { StoreCondition } from '../plan/condition.js';
+
 /** Values of a row by the names of its columns. */
 export type Values = Readonly<Record<string, unknown>>;
 
@@ -52,14 +54,30 @@ export interface UpdateStep extends AnyStep {
   readonly flows: readonly Flow[];
 }
 
-/** Removes the rows whose columns have the values of an earlier step's row. */
+/** Removes the rows whose columns have the values of an earlier step's row, and that satisfy these conditions. */
 export interface RemoveStep extends AnyStep {
   readonly kind: 'remove';
   readonly flow: Flow;
+  readonly where: readonly StoreCondition[];
 }
 
+/** Makes sure that rows satisfy conditions, and refuses the change where one does not. */
+export interface TestStep extends AnyStep {
+  readonly kind: 'test';
+  /** The rows: those whose columns have the values of an earlier step's rows, and that satisfy these conditions. */
+  readonly flow: Omit<Flow, 'rows'>;
+  readonly where: readonly StoreCondition[];
+  readonly conditions: readonly StoreCondition[];
+  readonly refusal: Refusal;
+}
+
+/** What is told where a row does not satisfy them: that a rule refuses it, or that it names no row. */
+export type Refusal =
+  | { readonly kind: 'rule'; readonly about: string | null }
+  | { readonly kind: 'reference'; readonly columns: readonly string[] };
+
 /** One thing that a store does, with all rows that it does it with. */
-export type ChangeStep = FindStep | InsertStep | UpdateStep | RemoveStep;
+export type ChangeStep = FindStep | InsertStep | UpdateStep | RemoveStep | TestStep;
 
 /** A change as ordered steps: plain data, which stores run in one transaction and people can read. */
 export interface ChangePlan {

@@ -1,13 +1,14 @@
 import { expect } from 'chai';
 import { entity, integer, model, text, toMany, toOne } from '../index.js';
-import { type ChangePlan, planChange, runChange, type Values, type Work } from '../kit.js';
+import { type ChangeFlow, type ChangePlan, planChange, runChange, type Values, type Work } from '../kit.js';
 import { thrownBy } from '../testing/engines.js';
 import { callId, stock } from '../testing/stock.js';
 
 /** A plan as lines that can be read and compared. */
 const told = ({ steps }: ChangePlan): string[] =>
   steps.map((step, i) => {
-    const flows = step.kind === 'remove' ? [step.flow] : step.flows;
+    const flows: readonly ChangeFlow[] =
+      step.kind === 'test' ? [] : step.kind === 'remove' ? [step.flow] : step.flows;
     const from = flows.map(
       ({ columns, from: { step: of, columns: there }, rows }) =>
         ` ${columns.join('+')}<${of}.${there.join('+')}[${rows.map((row) => row ?? '-').join()}]`,

@@ -1,9 +1,23 @@
 import { unknownEntity } from '../errors/unknown-entity.js';
-import type { EntityPlan, LinkPlan } from '../plan/entity-plan.js';
+import { behind } from '../plan/behind.js';
+import type { EntityPlan, LinkPlan, StampGiven, StampPlan } from '../plan/entity-plan.js';
 import type { LinkedEntities, LinkedEntity } from '../plan/linked-entity.js';
 import { freeze } from '../util/freeze.js';
 import { setMember } from '../util/set-member.js';
-import type { ChangePlan, ChangeStep, Flow, InsertStep, Only, UpdateStep, Values } from './change-plan.js';
+import type {
+  ChangePlan,
+  ChangeStep,
+  Flow,
+  InsertStep,
+  Only,
+  TestStep,
+  UpdateStep,
+  Values,
+} from './change-plan.js';
+import type { ChangeRules } from './change-rules.js';
+import type { ChangeTerms } from './change-terms.js';
+import { fromMiddle, RuleTests } from './rule-tests.js';
+import { stampedValue } from './stamped-value.js';
 
 /** A change as a reader yields it: columns, and rows under the names of links. */
 type Change = Readonly<Record<string, unknown>>;
@@ -29,12 +43,21 @@ const ownValues = ({ columns }: EntityPlan, change: Change): Values => {
 const isKeyOnly = ({ key }: EntityPlan, change: Change): boolean =>
   Object.keys(change).every((name) => key.includes(name));
 
+const EVERYTHING: ChangeRules = new Map();
+
+/** Whether a row sets one of these columns. */
+const isSetIn = (row: Values, columns: readonly string[]): boolean => columns.some((name) => name in row);
+
 /** Walks a change and its links, and writes down what is to be done, in order. */
 class ChangePlanner {
   readonly #entities: ReadonlyMap<string, LinkedEntity>;
   readonly #steps: ChangeStep[] = [];
+  readonly #tests: RuleTests;
+  readonly #stamp: StampGiven;
 
-  constructor(model: LinkedEntities) {
+  constructor(model: LinkedEntities, { rules = EVERYTHING, stamp }: ChangeTerms) {
+    this.#tests = new RuleTests(rules);
+    this.#stamp = stamp ?? { caller: {}, now: new Date() };
     this.#entities = new Map(Object.values(model).map((linked) => [linked.entity.name, linked]));
   }
 
@@ -46,16 +69,17 @@ class ChangePlanner {
 
   /** The steps, each with what the others need of it, and whoever runs them of the root. */
   steps(root: number, wanted: readonly string[]): readonly ChangeStep[] {
+    this.#steps.push(...this.#tests.after);
     const needs = this.#steps.map(() => new Set<string>());
     for (const name of wanted) needs[root]?.add(name);
-    const need = ({ from }: Flow): void => {
+    const need = ({ from }: Pick<Flow, 'from'>): void => {
       const step = this.#steps[from.step];
       // What an update leaves as it is comes from the row that was found for it.
       const source = step?.kind === 'update' ? step.row : from.step;
       for (const name of from.columns) needs[source]?.add(name);
     };
     for (const step of this.#steps) {
-      if (step.kind === 'remove') need(step.flow);
+      if (step.kind === 'remove' || step.kind === 'test') need(step.flow);
       else for (const flow of step.flows) need(flow);
       // A row is changed by its key.
       if (step.kind === 'update')
@@ -93,9 +117,11 @@ class ChangePlanner {
       ...linksOf(linked, 'toOne').flatMap((link) => this.#insertBefore(link, changes, only)),
       ...owned,
     ];
-    const rows = freeze(changes.map((change) => ownValues(linked.entity, change)));
+    const stamps = this.#stamps(linked.entity, 'create', 'change');
+    const rows = freeze(changes.map((change) => freeze({ ...stamps, ...ownValues(linked.entity, change) })));
     const step: InsertStep = { kind: 'insert', entity, rows, flows: freeze(flows), needs: [], only };
     const made = this.#add(step);
+    this.#tests.changed(linked, made, (columns) => rows.some((row) => isSetIn(row, columns)), only);
     for (const link of linksOf(linked, 'toMany')) this.#insertBehind(link, changes, made, only);
     return made;
   }
@@ -142,7 +168,7 @@ class ChangePlanner {
         ? Object.fromEntries(through.to.map((name, n) => [name, change[to[n] ?? name]]))
         : {},
     );
-    this.insert(through.entity.name, known, flows, only);
+    this.#tests.named(link, this.insert(through.entity.name, known, flows, only));
   }
 
   /** The rows behind a many-to-many link that are not there yet. */
@@ -159,18 +185,35 @@ class ChangePlanner {
     return [freeze({ columns: through.to, from: freeze({ step, columns: to }), rows })];
   }
 
+  /** What columns are set to by a change itself. */
+  #stamps({ name, columns }: EntityPlan, ...on: readonly StampPlan['on'][]): Values {
+    const stamped = columns.flatMap((column) =>
+      column.stamped !== null && on.includes(column.stamped.on)
+        ? [[column.name, stampedValue(name, column, column.stamped, this.#stamp)] as const]
+        : [],
+    );
+    return Object.fromEntries(stamped);
+  }
+
+  #addTest(test: TestStep | null): void {
+    if (test !== null) this.#add(test);
+  }
+
   /** Sets what a change names of the row that a step finds, and of those around it. */
   amend(entity: string, found: number, change: Change, only: Only | null): void {
     const linked = this.linked(entity);
+    this.#addTest(this.#tests.before(linked.entity, found, only));
     const flows = linksOf(linked, 'toOne')
       .filter(({ name }) => name in change)
       .map((link) => this.#amendBefore(link, found, change[link.name] as Change, only));
-    const set = ownValues(linked.entity, change);
+    const stamps = Object.keys(change).length === 0 ? {} : this.#stamps(linked.entity, 'change');
+    const set = freeze({ ...stamps, ...ownValues(linked.entity, change) });
     let owners = found;
     if (Object.keys(set).length > 0 || flows.length > 0) {
       const step: UpdateStep = { kind: 'update', entity, row: found, set, flows: freeze(flows), only };
       owners = this.#add(step);
     }
+    this.#tests.changed(linked, owners, (columns) => isSetIn(set, columns), only);
     for (const link of linksOf(linked, 'toMany')) {
       if (!(link.name in change)) continue;
       this.#clear(link, found, only);
@@ -188,17 +231,32 @@ class ChangePlanner {
   }
 
   /** The rows of a nested to-many input take the place of those that were there. */
-  #clear({ target, through, from, to }: LinkPlan, found: number, only: Only | null): void {
+  #clear(link: LinkPlan, found: number, only: Only | null): void {
+    const { target, through, from, to } = link;
     const columns = through?.from ?? to;
+    const entity = through?.entity ?? target;
     const flow = freeze({ columns, from: freeze({ step: found, columns: from }), rows: freeze([0]) });
-    this.#add({ kind: 'remove', entity: through?.entity.name ?? target.name, flow, only });
+    this.#addTest(this.#tests.taken(entity, flow, only));
+    // What the caller does not see stays: it is not there.
+    const beyond =
+      through === null ? [] : this.#tests.seen(target).map((see) => behind([fromMiddle(link)], see));
+    const where = freeze([...this.#tests.seen(entity), ...beyond]);
+    this.#add({ kind: 'remove', entity: entity.name, flow, where, only });
   }
 
   /** Removes the row that a step finds. */
   remove(entity: string, found: number): void {
-    const { key } = this.linked(entity).entity;
+    const plan = this.linked(entity).entity;
+    const { key } = plan;
+    this.#addTest(this.#tests.before(plan, found, null));
+    const stamps = this.#stamps(plan, 'remove');
+    if (Object.keys(stamps).length > 0) {
+      const set = freeze({ ...this.#stamps(plan, 'change'), ...stamps });
+      this.#add({ kind: 'update', entity, row: found, set, flows: freeze([]), only: null });
+      return;
+    }
     const flow = freeze({ columns: key, from: freeze({ step: found, columns: key }), rows: freeze([0]) });
-    this.#add({ kind: 'remove', entity, flow, only: null });
+    this.#add({ kind: 'remove', entity, flow, where: freeze([]), only: null });
   }
 }
 
@@ -239,13 +297,18 @@ export type WantedChange =
  *
  * @param model the model
  * @param wanted the operation, the entity, the key of the row, and the change as a reader yields it
+ * @param terms whose change it is: `rules`, tested by steps of their own, and `stamp`, what stamped columns are set to
  * @returns plain frozen data
  * @throws {GriboError} `UNKNOWN` where the model has no such entity
  * @example
  * planChange(db, { operation: 'create', entity: 'quay', change: { name: 'East' } }).steps.map(({ kind, entity }) => `${kind} ${entity}`) // => ["insert quay"]
  */
-export const planChange = (model: LinkedEntities, wanted: WantedChange): ChangePlan => {
-  const planner = new ChangePlanner(model);
+export const planChange = (
+  model: LinkedEntities,
+  wanted: WantedChange,
+  terms: ChangeTerms = {},
+): ChangePlan => {
+  const planner = new ChangePlanner(model, terms);
   const { operation, entity } = wanted;
   const { key } = planner.linked(entity).entity;
   if (operation === 'create') {

@@ -1,5 +1,8 @@
+import { ConflictError } from '../errors/conflict-error.js';
+import { RuleError } from '../errors/rule-error.js';
+import type { StoreCondition } from '../plan/condition.js';
 import { setMember } from '../util/set-member.js';
-import type { ChangePlan, ChangeStep, Flow, Values } from './change-plan.js';
+import type { ChangePlan, ChangeStep, Flow, TestStep, Values } from './change-plan.js';
 
 /** What a store is asked to do next: every value is known by now. */
 export type Work =
@@ -18,7 +21,21 @@ export type Work =
       readonly needs: readonly string[];
     }
   | { readonly kind: 'update'; readonly entity: string; readonly row: Values; readonly set: Values }
-  | { readonly kind: 'remove'; readonly entity: string; readonly by: Values };
+  | {
+      readonly kind: 'remove';
+      readonly entity: string;
+      readonly by: Values;
+      readonly where: readonly StoreCondition[];
+    }
+  /** Asks for rows among these that do not satisfy all conditions: there must be none. */
+  | {
+      readonly kind: 'test';
+      readonly entity: string;
+      readonly columns: readonly string[];
+      readonly among: readonly Values[];
+      readonly where: readonly StoreCondition[];
+      readonly conditions: readonly StoreCondition[];
+    };
 
 /** The rows that came of it: made, or found; of a change or a removal none are asked for. */
 export type WorkRows = readonly Values[];
@@ -57,6 +74,8 @@ const leadsNowhere = (values: Values): boolean =>
  * Whoever runs it does them in one transaction, and gives the rows back.
  *
  * @returns the row that the change is about, so far as it is known; null where there is none
+ * @throws {RuleError} `RULE` where a row is or becomes one that the caller may not change; {ConflictError} where it names one
+ * that the caller does not see
  * @example
  * const run = runChange(planChange(db, { operation: 'create', entity: 'quay', change: { name: 'East' } }));
  */
@@ -68,6 +87,11 @@ export function* runChange(plan: ChangePlan): Generator<Work, Values | null, Wor
   }
   return results[plan.root]?.[0] ?? null;
 }
+
+const refused = ({ entity, refusal }: TestStep): Error =>
+  refusal.kind === 'rule'
+    ? new RuleError(entity, refusal.about)
+    : new ConflictError('reference', entity, refusal.columns);
 
 function* runStep(step: ChangeStep, results: Results, isRoot: boolean): Generator<Work, WorkRows, WorkRows> {
   const { entity } = step;
@@ -88,7 +112,19 @@ function* runStep(step: ChangeStep, results: Results, isRoot: boolean): Generato
     }
     case 'remove': {
       const by = withFlows({}, [step.flow], results, 0);
-      if (!leadsNowhere(by)) yield { kind: 'remove', entity, by };
+      if (!leadsNowhere(by)) yield { kind: 'remove', entity, by, where: step.where };
+      return [];
+    }
+    case 'test': {
+      const { columns, from } = step.flow;
+      const rows = results[from.step] ?? [];
+      const among = rows
+        .map((row) => Object.fromEntries(columns.map((name, i) => [name, row[from.columns[i] ?? name]])))
+        .filter((values) => !leadsNowhere(values));
+      if (among.length === 0) return [];
+      const { where, conditions } = step;
+      const broken = yield { kind: 'test', entity, columns, among, where, conditions };
+      if (broken.length > 0) throw refused(step);
       return [];
     }
     default:

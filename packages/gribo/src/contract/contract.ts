@@ -1,7 +1,7 @@
 import type { Operation } from '../plan/api-plan.js';
 import type { ColumnType } from '../plan/column-type.js';
-import type { DeprecationNotice, JsonValue } from '../plan/declared.js';
-import type { FilterOperator } from '../plan/filter.js';
+import type { FilterOperator, JsonValue } from '../plan/condition.js';
+import type { DeprecationNotice } from '../plan/declared.js';
 
 /** The layout of contracts that this version writes and reads. */
 export const CONTRACT_LAYOUT = 'gribo-contract-1';

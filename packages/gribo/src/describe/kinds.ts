@@ -1,6 +1,6 @@
 import type { ContractValue } from '../contract/contract.js';
 import type { ColumnKind } from '../plan/column-type.js';
-import type { JsonValue } from '../plan/declared.js';
+import type { JsonValue } from '../plan/condition.js';
 import { BASE64, CLOCK, DECIMAL, MOMENT, WHOLE } from '../values/patterns.js';
 import { wholePattern } from './whole-pattern.js';
 

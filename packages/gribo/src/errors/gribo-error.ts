@@ -9,6 +9,8 @@ export type GriboErrorCode =
   | 'ENGINE'
   | 'REQUEST'
   | 'CONFLICT'
+  | 'CALLER'
+  | 'RULE'
   | 'UNKNOWN'
   | 'MISUSE'
   | 'DATABASE'

@@ -15,7 +15,8 @@ import {
   text,
 } from '../index.js';
 import { fleet } from '../testing/fleet.js';
-import { addColumns } from './add-columns.js';
+import { ordering } from '../values/comparison.js';
+import { addOrder } from './add-order.js';
 
 /** A plan as text: `vessel(id, name) > operator(id, name)`. */
 const told = (plan: LoadPlan): string => {
@@ -74,8 +75,10 @@ describe('loadPlan', () => {
     const [{ selection }] = loadPlan(S).links as [LoadPlan['links'][number]];
     expect(selection.limit).to.equal(1);
     expect(
-      selection.where.map(({ column, operator, value }) => [column.name, operator, value]),
-    ).to.deep.equal([['status', 'equals', 'sailed']]);
+      selection.where.map((part) =>
+        part.kind === 'compares' ? [part.left.column.name, part.operator, part.right] : part.kind,
+      ),
+    ).to.deep.equal([['status', 'equals', { kind: 'value', value: 'sailed' }]]);
     expect(told(loadPlan(S))).to.equal('vessel(id) > portCalls*: port_call(id, vessel_id, eta, status)');
     const Two = shape(fleet.vessel, (v) => ({ ...S(v), all: CallLine(v.portCalls) }));
     expect(told(loadPlan(Two))).to.equal('vessel(id) > portCalls: port_call(id, vessel_id, eta, status)');
@@ -97,14 +100,17 @@ describe('loadPlan', () => {
   });
 });
 
-describe('a load plan with more columns', () => {
+describe('a load plan with an order', () => {
   it('knows of them what it knows of the others, in the entity’s order', () => {
     const S = shape(fleet.vessel, (v) => ({ name: v.name }));
-    const plan = addColumns(loadPlan(S), fleet.vessel.entity, ['callSign', 'name']);
+    const sort = fleet.vessel.entity.columns
+      .filter(({ name }) => name === 'callSign' || name === 'name')
+      .map((column) => ordering(column));
+    const plan = addOrder(loadPlan(S), fleet.vessel.entity, sort);
     expect(plan.columns.map((column) => Object.keys(column))).to.deep.equal(
       plan.columns.map(() => ['name', 'stored', 'type']),
     );
     expect(told(plan)).to.equal('vessel(id, name, call_sign)');
-    expect(addColumns(plan, fleet.vessel.entity, ['id'])).to.equal(plan);
+    expect(addOrder(plan, fleet.vessel.entity, sort)).to.equal(plan);
   });
 });

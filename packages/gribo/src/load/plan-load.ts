@@ -1,9 +1,15 @@
 import type { ColumnType } from '../plan/column-type.js';
-import { countName } from '../plan/count-name.js';
-import type { ValueNode } from '../plan/declared.js';
+import type {
+  ListSelection,
+  RowCondition,
+  SettledValue,
+  SortKey,
+  StoreCondition,
+} from '../plan/condition.js';
 import type { ColumnPlan, EntityPlan, LinkPlan } from '../plan/entity-plan.js';
-import type { ListSelection } from '../plan/filter.js';
-import type { ResolvedBody, ResolvedField, ResolvedNode, RowCondition } from '../plan/resolved.js';
+import { everyRow } from '../plan/every-row.js';
+import { leavesOf } from '../plan/leaves-of.js';
+import type { ResolvedBody, ResolvedField, ResolvedNode } from '../plan/resolved.js';
 import { freeze } from '../util/freeze.js';
 
 /** A column to load: the row's property, and the name and type it is stored under. */
@@ -13,12 +19,20 @@ export interface LoadColumn {
   readonly type: ColumnType;
 }
 
+/** Which rows behind a link there are for a caller: conditions on them, and on those in the middle of a many-to-many link. */
+export interface SeenRows {
+  readonly rows: readonly StoreCondition[];
+  readonly middle: readonly StoreCondition[];
+}
+
 /** A to-many link that is counted, not loaded. */
 export interface LoadCount {
   /** The name under which the row keeps the count: `row[counts][name]`. */
   readonly name: string;
   readonly link: LinkPlan;
   readonly selection: ListSelection;
+  /** Null: all of them. */
+  readonly seen: SeenRows | null;
 }
 
 /** A link whose row or rows are loaded, and what of them. */
@@ -26,6 +40,8 @@ export interface LoadLink {
   readonly link: LinkPlan;
   /** Which rows of a to-many link; where members want different ones, all of them. */
   readonly selection: ListSelection;
+  /** Null: all of them. */
+  readonly seen: SeenRows | null;
   readonly plan: LoadPlan;
 }
 
@@ -41,13 +57,8 @@ export interface LoadPlan {
   readonly counts: readonly LoadCount[];
 }
 
-const everyRow: ListSelection = freeze({ where: freeze([]), sort: freeze([]), limit: null });
-
-const sameSelection = (a: ListSelection, b: ListSelection): boolean =>
-  a === b ||
-  (a.limit === null &&
-    b.limit === null &&
-    a.where.length + b.where.length + a.sort.length + b.sort.length === 0);
+export const sameSelection = (a: ListSelection, b: ListSelection): boolean =>
+  a === b || (a.limit === null && b.limit === null && a.pick === null && b.pick === null);
 
 /** Gathers what is needed of one entity, over all members that reach it. */
 class Needs {
@@ -66,8 +77,8 @@ class Needs {
   }
 
   count(link: LinkPlan, selection: ListSelection): void {
-    const name = countName(link, selection);
-    this.#counts.set(name, freeze({ name, link, selection }));
+    const name = link.name + selection.name;
+    this.#counts.set(name, freeze({ name, link, selection, seen: null }));
   }
 
   /** What is needed behind a link; the columns that join both sides are. */
@@ -76,7 +87,7 @@ class Needs {
     const known = this.#links.get(link.name);
     const needs = known?.needs ?? new Needs(link.target);
     if (link.through === null) for (const name of link.to) needs.#columns.add(name);
-    for (const { column } of [...selection.where, ...selection.sort]) needs.column(column);
+    needSelection(selection, needs);
     const agreed = known === undefined || sameSelection(known.selection, selection) ? selection : everyRow;
     this.#links.set(link.name, { link, selection: agreed, needs });
     return needs;
@@ -101,7 +112,7 @@ class Needs {
       columns: freeze(columns.map(({ name, stored, type }) => freeze({ name, stored, type }))),
       links: freeze(
         [...this.#links.values()].map(({ link, selection, needs }) =>
-          freeze({ link, selection, plan: needs.plan() }),
+          freeze({ link, selection, seen: null, plan: needs.plan() }),
         ),
       ),
       counts: freeze(counts),
@@ -109,7 +120,7 @@ class Needs {
   }
 }
 
-const needValue = (node: ValueNode, needs: Needs): void => {
+const needValue = (node: SettledValue, needs: Needs): void => {
   switch (node.kind) {
     case 'column':
       return needs.at(node.path).column(node.column);
@@ -121,6 +132,7 @@ const needValue = (node: ValueNode, needs: Needs): void => {
       return needValue(node.input, needs);
     case 'count':
       return needs.at(node.path).count(node.link, node.selection);
+    case 'fact':
     case 'constant':
       return;
     default:
@@ -128,22 +140,38 @@ const needValue = (node: ValueNode, needs: Needs): void => {
   }
 };
 
+/** What decides on rows behind a link, and on their order: those who write look at it again. */
+const needSelection = ({ where, sort }: ListSelection, needs: Needs): void => {
+  for (const condition of where) needCondition(condition, needs);
+  needSort(sort, needs);
+};
+
+const needSort = (sort: readonly SortKey[], needs: Needs): void => {
+  for (const { path, column, shown } of sort) {
+    needs.at(path).column(column);
+    if (shown !== null) needCondition(shown, needs);
+  }
+};
+
 const needCondition = (condition: RowCondition, needs: Needs): void => {
-  switch (condition.kind) {
-    case 'holds':
-      needs.at(condition.guard);
-      for (const input of condition.inputs) needValue(input, needs);
-      return;
-    case 'asked':
-      return;
-    case 'all':
-    case 'any':
-      for (const part of condition.of) needCondition(part, needs);
-      return;
-    case 'not':
-      return needCondition(condition.of, needs);
-    default:
-      return condition satisfies never;
+  for (const leaf of leavesOf(condition)) {
+    switch (leaf.kind) {
+      case 'compares':
+        needValue(leaf.left, needs);
+        if (leaf.right.kind !== 'value') needValue(leaf.right, needs);
+        break;
+      case 'thereIs':
+        needs.at(leaf.path).behind(leaf.link, leaf.selection);
+        break;
+      case 'holds':
+        needs.at(leaf.guard);
+        for (const input of leaf.inputs) needValue(input, needs);
+        break;
+      case 'asked':
+        break;
+      default:
+        leaf satisfies never;
+    }
   }
 };
 
@@ -156,12 +184,6 @@ const needFields = (fields: readonly ResolvedField[], needs: Needs): void => {
 
 const needNode = (node: ResolvedNode, needs: Needs): void => {
   switch (node.kind) {
-    case 'column':
-    case 'derived':
-    case 'converted':
-    case 'count':
-    case 'constant':
-      return needValue(node, needs);
     case 'group':
       return needFields(node.fields, needs);
     case 'nested':
@@ -174,8 +196,15 @@ const needNode = (node: ResolvedNode, needs: Needs): void => {
         needs.at(node.path).behind(node.link, freeze({ ...node.selection, limit: 1 })),
       );
     default:
-      return node satisfies never;
+      return needValue(node satisfies SettledValue, needs);
   }
+};
+
+/** What has to be loaded to know the order of rows. */
+export const planOrder = (entity: EntityPlan, sort: readonly SortKey[]): LoadPlan => {
+  const needs = new Needs(entity);
+  needSort(sort, needs);
+  return needs.plan();
 };
 
 const known = new WeakMap<ResolvedBody, LoadPlan>();
@@ -192,7 +221,7 @@ export const planLoad = (body: ResolvedBody): LoadPlan => {
 
 const planOf = (body: ResolvedBody): LoadPlan => {
   const needs = new Needs(body.content.entity);
-  for (const { column } of body.sort) needs.column(column);
+  needSort(body.sort, needs);
   needFields(body.content.fields, needs);
   return needs.plan();
 };

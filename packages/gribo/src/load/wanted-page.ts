@@ -1,13 +1,16 @@
 import type { EnvelopeBody } from '../declare/types/shape-types.js';
 import { RequestError, type RequestIssue } from '../errors/request-error.js';
+import type { SortKey } from '../plan/condition.js';
 import { contentShape, type EnvelopePlan, type PageSettings } from '../plan/declared.js';
+import { dottedName } from '../plan/dotted-name.js';
 import type { ColumnPlan } from '../plan/entity-plan.js';
-import type { SortKey } from '../plan/filter.js';
 import { wholeOrder } from '../plan/whole-order.js';
 import { fromBase64Url, toBase64Url } from '../util/base64url.js';
 import { freeze } from '../util/freeze.js';
 import { accepting } from '../values/accept.js';
-import { fromJson, jsonReady } from '../values/kinds.js';
+import { fromJson } from '../values/from-json.js';
+import { jsonReady } from '../values/kinds.js';
+import { orderedValue } from '../values/satisfies.js';
 
 /** What a caller says about the page it wants, as the text it sent. */
 export interface PageQuery {
@@ -52,20 +55,25 @@ const encoded = ({ type }: ColumnPlan, value: unknown): unknown =>
   value === null || value === undefined ? value : jsonReady(type, accepting(type)(value));
 
 /** The column's value back from a cursor; undefined where it is none. */
-const decoded = (column: ColumnPlan, value: unknown): unknown => {
-  if (value === null) return column.nullable ? null : undefined;
+const decoded = ({ path, column, shown }: SortKey, value: unknown): unknown => {
+  if (value === null) return column.nullable || shown !== null || path.length > 0 ? null : undefined;
   return fromJson(column.type, value);
 };
 
 /** What the order of a page is called inside its cursors: one made for another order is refused. */
 const orderName = (sort: readonly SortKey[]): string =>
-  sort.map(({ column, descending }) => (descending ? `${column.name} desc` : column.name)).join();
+  sort
+    .map(({ path, column, descending }) => {
+      const name = dottedName(path, column);
+      return descending ? `${name} desc` : name;
+    })
+    .join();
 
 /** The order of a page where the caller chose none. */
 const declaredOrder = (plan: EnvelopePlan): readonly SortKey[] => plan.page?.sort ?? [];
 
-const orderedColumns = (plan: EnvelopePlan, sort: readonly SortKey[]): readonly ColumnPlan[] =>
-  wholeOrder(contentShape(plan).entity, sort).map(({ column }) => column);
+const orderOf = (plan: EnvelopePlan, sort: readonly SortKey[]): readonly SortKey[] =>
+  wholeOrder(contentShape(plan).entity, sort);
 
 /** Longer ones are not even looked at: they would hold more text than a list is sorted by. */
 const LONGEST_CURSOR = 65_536;
@@ -84,10 +92,10 @@ const valuesOf = (
   sort: readonly SortKey[],
   cursor: string,
 ): readonly unknown[] | RequestIssue => {
-  const columns = orderedColumns(plan, sort);
+  const order = orderOf(plan, sort);
   const content = parsed(cursor);
-  if (Array.isArray(content) && content.length === columns.length + 1 && content[0] === orderName(sort)) {
-    const values = columns.map((column, i) => decoded(column, content[i + 1]));
+  if (Array.isArray(content) && content.length === order.length + 1 && content[0] === orderName(sort)) {
+    const values = order.map((key, i) => decoded(key, content[i + 1]));
     if (!values.includes(undefined)) return freeze(values);
   }
   const message = 'after is no cursor of this list: take one that it gave as next, or leave it out.';
@@ -142,7 +150,7 @@ export const cursorOf = (
   row: object,
   sort: readonly SortKey[] = declaredOrder(body.plan),
 ): string => {
-  const columns = orderedColumns(body.plan, sort);
-  const values = columns.map((column) => encoded(column, (row as Record<string, unknown>)[column.name]));
+  const stored = row as Readonly<Record<string, unknown>>;
+  const values = orderOf(body.plan, sort).map((key) => encoded(key.column, orderedValue(key, stored)));
   return toBase64Url(JSON.stringify([orderName(sort), ...values]));
 };

@@ -1,17 +1,25 @@
+import type { ConditionNode, FactPlan, FilterOperator, SortKey } from './condition.js';
 import type { BodyPlan, DeprecationNotice } from './declared.js';
 import type { ColumnPlan, EntityPlan, LinkPlan } from './entity-plan.js';
-import type { FilterOperator } from './filter.js';
 import type { InputPlan } from './input-plan.js';
 
 /** What an endpoint of a collection does; null for an endpoint of its own. */
 export type Operation = 'list' | 'read' | 'create' | 'replace' | 'amend' | 'remove';
 
-/** A query parameter that compares a column: `?flag=QM`. */
+/** A query parameter that compares a column, behind to-one links too: `?flag=QM`. */
 export interface FilterParameter {
   readonly name: string;
+  readonly path: readonly LinkPlan[];
   readonly column: ColumnPlan;
   readonly operator: FilterOperator;
+  /** Whom it is there for, as a condition that the situation settles; null: everybody. */
+  readonly when: ConditionNode | null;
+  /** In rows where this does not hold, the value counts as null: that is what the caller sees. Null: it always holds. */
+  readonly shown: ConditionNode | null;
 }
+
+/** A column that a caller may sort by, behind to-one links too: `?sort=vessel.name`. */
+export interface SortParameter extends Omit<FilterParameter, 'operator'> {}
 
 /** The parent of a child collection: the path's parameter holds its key. */
 export interface ParentPlan {
@@ -37,8 +45,10 @@ export interface EndpointPlan {
   readonly takesMany: boolean;
   readonly under: ParentPlan | null;
   readonly filters: readonly FilterParameter[];
-  /** The columns that a caller may sort by. */
-  readonly sort: readonly ColumnPlan[];
+  /** What a caller may sort by. */
+  readonly sort: readonly SortParameter[];
+  /** The order of its rows where the caller chooses none. */
+  readonly order: readonly SortKey<ConditionNode>[];
   /** Whom it answers; null: everybody. */
   readonly audiences: readonly string[] | null;
   /** Says that the endpoint will go. */
@@ -47,10 +57,23 @@ export interface EndpointPlan {
   readonly about: string | null;
 }
 
+/** Which rows of an entity a caller may see, and which it may change. */
+export interface RowRulePlan {
+  readonly entity: EntityPlan;
+  readonly see: ConditionNode;
+  readonly change: ConditionNode;
+  /** What the rule is, in a sentence for those whose change it refuses; null where nothing is said. */
+  readonly about: string | null;
+}
+
 /** An API as data. */
 export interface ApiPlan {
   readonly title: string;
   readonly version: string;
   readonly audiences: readonly string[];
+  /** What is known of a caller besides its audience. */
+  readonly caller: readonly FactPlan[];
+  /** One for each entity whose rows are not everybody's. */
+  readonly rules: readonly RowRulePlan[];
   readonly endpoints: readonly EndpointPlan[];
 }

@@ -1,60 +1,5 @@
-import type { ColumnType } from './column-type.js';
-import type { ConversionPlan } from './conversion.js';
-import type { ColumnPlan, EntityPlan, LinkPlan } from './entity-plan.js';
-import type { ListSelection, SortKey } from './filter.js';
-
-/** JSON as data. */
-export type JsonValue =
-  | null
-  | boolean
-  | number
-  | string
-  | readonly JsonValue[]
-  | { readonly [name: string]: JsonValue };
-
-/** A node that yields one value of a row: it can be an input of `derive` and of conversions. */
-export type ValueNode =
-  | {
-      readonly kind: 'column';
-      readonly path: readonly LinkPlan[];
-      readonly column: ColumnPlan;
-      /** Nobody named it: it is there because `everything` takes all columns. */
-      readonly unnamed?: true;
-    }
-  | {
-      readonly kind: 'derived';
-      readonly inputs: readonly ValueNode[];
-      readonly type: ColumnType;
-      readonly nullable: boolean;
-      /** The way to the row it belongs to: null where that row is missing, without computing. */
-      readonly guard: readonly LinkPlan[];
-      readonly compute: (...inputs: never[]) => unknown;
-      /** What the value is, in a sentence; null where nothing is said. */
-      readonly about: string | null;
-    }
-  | { readonly kind: 'converted'; readonly input: ValueNode; readonly conversion: ConversionPlan }
-  | { readonly kind: 'constant'; readonly value: JsonValue }
-  | {
-      readonly kind: 'count';
-      readonly path: readonly LinkPlan[];
-      readonly link: LinkPlan;
-      readonly selection: ListSelection;
-    };
-
-/** What has to hold for a member to be included. */
-export type ConditionNode =
-  | { readonly kind: 'audience'; readonly names: readonly string[] }
-  | { readonly kind: 'asked'; readonly name: string }
-  | {
-      readonly kind: 'holds';
-      /** The way to the row it is about: a missing row never satisfies it. */
-      readonly guard: readonly LinkPlan[];
-      readonly inputs: readonly ValueNode[];
-      readonly test: (...inputs: never[]) => unknown;
-    }
-  | { readonly kind: 'all'; readonly of: readonly ConditionNode[] }
-  | { readonly kind: 'any'; readonly of: readonly ConditionNode[] }
-  | { readonly kind: 'not'; readonly of: ConditionNode };
+import type { ConditionNode, ListSelection, SortKey, ValueNode } from './condition.js';
+import type { EntityPlan, LinkPlan } from './entity-plan.js';
 
 /** Says that a member will go: dates as `YYYY-MM-DD`, and what to read instead. */
 export interface DeprecationNotice {
@@ -72,14 +17,14 @@ export type DeclaredNode =
       readonly kind: 'nestedList';
       readonly path: readonly LinkPlan[];
       readonly link: LinkPlan;
-      readonly selection: ListSelection;
+      readonly selection: ListSelection<ConditionNode>;
       readonly shape: ShapePlan;
     }
   | {
       readonly kind: 'first';
       readonly path: readonly LinkPlan[];
       readonly link: LinkPlan;
-      readonly selection: ListSelection;
+      readonly selection: ListSelection<ConditionNode>;
       readonly shape: ShapePlan;
     }
   | { readonly kind: 'cases'; readonly cases: readonly Case[]; readonly otherwise: DeclaredNode | null }

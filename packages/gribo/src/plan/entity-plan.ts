@@ -1,5 +1,19 @@
 import type { ColumnType } from './column-type.js';
 
+/** What is known where a column is stamped. */
+export interface StampGiven {
+  /** Facts about the caller by name, with its `audience`. */
+  readonly caller: Readonly<Record<string, unknown>>;
+  /** The moment of the change. */
+  readonly now: Date;
+}
+
+/** When a column is set by each change itself: by the one that makes the row, by every one, or by its removal. */
+export interface StampPlan {
+  readonly on: 'create' | 'change' | 'remove';
+  readonly value: (given: StampGiven) => unknown;
+}
+
 /** One column of an entity, as the row and the database know it. */
 export interface ColumnPlan {
   /** The row's property name. */
@@ -12,6 +26,8 @@ export interface ColumnPlan {
   readonly generated: boolean;
   /** Whether the database sets it where a change does not. */
   readonly defaulted: boolean;
+  /** What sets it whatever a change says; null where nothing does. */
+  readonly stamped: StampPlan | null;
   /** Whether no two rows may have the same value; null is no value. */
   readonly unique: boolean;
   /** The label of the seal, or null where the column is open. */

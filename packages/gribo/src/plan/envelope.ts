@@ -14,6 +14,7 @@ const column = (name: string, type: ColumnType): ColumnPlan =>
     key: false,
     generated: false,
     defaulted: false,
+    stamped: null,
     unique: false,
     sealed: null,
     via: null,

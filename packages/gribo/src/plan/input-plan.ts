@@ -1,5 +1,5 @@
+import type { JsonValue } from './condition.js';
 import type { ConversionPlan } from './conversion.js';
-import type { JsonValue } from './declared.js';
 import type { ColumnPlan, EntityPlan, LinkPlan } from './entity-plan.js';
 
 /** Whether a member has to be in the body: yes, no, or a value stands in for it. */

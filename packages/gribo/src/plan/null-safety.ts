@@ -1,4 +1,4 @@
-import type { ValueNode } from './declared.js';
+import type { ValueNode } from './condition.js';
 import type { LinkPlan } from './entity-plan.js';
 
 /** Whether there may be no row at the end of these to-one links. */
@@ -9,6 +9,8 @@ export const mayBeNull = (node: ValueNode): boolean => {
   switch (node.kind) {
     case 'column':
       return node.column.nullable || mayEndInNull(node.path);
+    case 'fact':
+      return node.fact.nullable;
     case 'derived':
       return node.nullable || mayEndInNull(node.guard);
     case 'converted':

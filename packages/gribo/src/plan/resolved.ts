@@ -1,27 +1,10 @@
-import type { DeprecationNotice, ValueNode } from './declared.js';
+import type { FactPlan, ListSelection, RowCondition, SettledValue, SortKey } from './condition.js';
+import type { DeprecationNotice } from './declared.js';
 import type { EntityPlan, LinkPlan } from './entity-plan.js';
-import type { ListSelection, SortKey } from './filter.js';
-
-/** A condition that only the row can settle. */
-export type RowCondition =
-  | {
-      readonly kind: 'holds';
-      readonly guard: readonly LinkPlan[];
-      readonly inputs: readonly ValueNode[];
-      readonly test: (...inputs: never[]) => unknown;
-    }
-  /**
-   * Left open: whether a name is asked for. It stands in plans that are described, where nothing is known of the
-   * caller; written, nothing is asked.
-   */
-  | { readonly kind: 'asked'; readonly name: string }
-  | { readonly kind: 'all'; readonly of: readonly RowCondition[] }
-  | { readonly kind: 'any'; readonly of: readonly RowCondition[] }
-  | { readonly kind: 'not'; readonly of: RowCondition };
 
 /** A member in one situation. Nothing in it depends on the endpoint or the audience any more. */
 export type ResolvedNode =
-  | ValueNode
+  | SettledValue
   | { readonly kind: 'group'; readonly fields: readonly ResolvedField[] }
   | { readonly kind: 'nested'; readonly path: readonly LinkPlan[]; readonly shape: ResolvedShape }
   | {
@@ -68,6 +51,8 @@ export interface ResolvedBody {
   readonly content: ResolvedShape;
   /** The order in which its rows are to be loaded; empty: by their key. */
   readonly sort: readonly SortKey[];
+  /** The facts about the caller that its rows are written with. */
+  readonly facts: readonly FactPlan[];
   /** The names whose asking makes a difference in this situation. */
   readonly asks: readonly string[];
 }

@@ -3,8 +3,8 @@ import type { ColumnPlan } from './entity-plan.js';
 import type { InputField, InputPlan } from './input-plan.js';
 
 /** Whether a row cannot be without a value that somebody gives. */
-const isNeeded = ({ nullable, generated, defaulted }: ColumnPlan): boolean =>
-  !(nullable || generated || defaulted);
+const isNeeded = ({ nullable, generated, defaulted, stamped }: ColumnPlan): boolean =>
+  !(nullable || generated || defaulted || stamped !== null);
 
 /** Collects what an input sets, and what rows within it lack. */
 class Setting {

@@ -1,6 +1,6 @@
 import { freeze } from '../util/freeze.js';
 import type { ColumnType } from './column-type.js';
-import type { ValueNode } from './declared.js';
+import type { ValueNode } from './condition.js';
 
 const integerType: ColumnType = freeze({ kind: 'integer', min: null, max: null });
 const jsonType: ColumnType = freeze({ kind: 'json' });
@@ -10,6 +10,8 @@ export const valueType = (node: ValueNode): ColumnType => {
   switch (node.kind) {
     case 'column':
       return node.column.type;
+    case 'fact':
+      return node.fact.type;
     case 'derived':
       return node.type;
     case 'converted':

@@ -1,11 +1,12 @@
+import type { ConditionNode, FactPlan, ListSelection, ValueNode } from './condition.js';
 import {
   type BodyPlan,
-  type ConditionNode,
   contentShape,
   type DeclaredField,
   type DeclaredNode,
   type ShapePlan,
 } from './declared.js';
+import { leavesOf } from './leaves-of.js';
 
 /** What a walk over the members of a body is told. */
 export interface MemberVisitor {
@@ -15,6 +16,8 @@ export interface MemberVisitor {
   readonly audiences?: (names: readonly string[], at: string) => void;
   /** A condition asks about this name. */
   readonly asked?: (name: string, at: string) => void;
+  /** A member or a condition uses this fact about the caller. */
+  readonly fact?: (fact: FactPlan, at: string) => void;
 }
 
 /** Walks every member that a body can ever have, nested shapes once each. */
@@ -43,16 +46,19 @@ class MemberWalk {
   #node(node: DeclaredNode, at: string): void {
     switch (node.kind) {
       case 'column':
+      case 'fact':
       case 'derived':
       case 'converted':
       case 'constant':
       case 'count':
-        return;
+        return this.#value(node, at);
       case 'group':
         return this.#fields(node.fields, at);
       case 'nested':
+        return this.shape(node.shape);
       case 'nestedList':
       case 'first':
+        this.#selection(node.selection, at);
         return this.shape(node.shape);
       case 'cases':
         for (const { endpoint, node: inner } of node.cases) {
@@ -62,7 +68,7 @@ class MemberWalk {
         if (node.otherwise !== null) this.#node(node.otherwise, at);
         return;
       case 'given':
-        this.#condition(node.condition, at);
+        this.condition(node.condition, at);
         return this.#node(node.node, at);
       case 'unsealed':
         this.#visitor.audiences?.(node.audiences, at);
@@ -75,22 +81,37 @@ class MemberWalk {
     }
   }
 
-  #condition(condition: ConditionNode, at: string): void {
-    switch (condition.kind) {
-      case 'audience':
-        return this.#visitor.audiences?.(condition.names, at);
-      case 'asked':
-        return this.#visitor.asked?.(condition.name, at);
-      case 'holds':
+  condition(condition: ConditionNode, at: string): void {
+    for (const leaf of leavesOf(condition)) {
+      if (leaf.kind === 'audience') this.#visitor.audiences?.(leaf.names, at);
+      if (leaf.kind === 'asked') this.#visitor.asked?.(leaf.name, at);
+      if (leaf.kind === 'thereIs') this.#selection(leaf.selection, at);
+      if (leaf.kind === 'holds') for (const input of leaf.inputs) this.#value(input, at);
+      if (leaf.kind === 'compares' && leaf.right.kind === 'fact') this.#visitor.fact?.(leaf.right.fact, at);
+    }
+  }
+
+  #selection({ where, sort }: ListSelection<ConditionNode>, at: string): void {
+    for (const condition of where) this.condition(condition, at);
+    for (const { shown } of sort) if (shown !== null) this.condition(shown, at);
+  }
+
+  #value(node: ValueNode, at: string): void {
+    switch (node.kind) {
+      case 'column':
+      case 'constant':
         return;
-      case 'all':
-      case 'any':
-        for (const part of condition.of) this.#condition(part, at);
+      case 'fact':
+        return this.#visitor.fact?.(node.fact, at);
+      case 'derived':
+        for (const input of node.inputs) this.#value(input, at);
         return;
-      case 'not':
-        return this.#condition(condition.of, at);
+      case 'converted':
+        return this.#value(node.input, at);
+      case 'count':
+        return this.#selection(node.selection, at);
       default:
-        return condition satisfies never;
+        return node satisfies never;
     }
   }
 }
@@ -101,6 +122,10 @@ const walked = (body: BodyPlan, visitor: MemberVisitor): MemberWalk => {
   if (body.kind === 'envelope') walk.shape(body.shape);
   return walk;
 };
+
+/** Tells a visitor what a condition depends on. */
+export const walkCondition = (condition: ConditionNode, at: string, visitor: MemberVisitor): void =>
+  new MemberWalk(visitor).condition(condition, at);
 
 /** Tells a visitor what the members of a body depend on. */
 export const walkMembers = (body: BodyPlan, visitor: MemberVisitor): void => {

@@ -1,27 +1,18 @@
-import type { RowCondition } from '../plan/resolved.js';
+import type { RowCondition } from '../plan/condition.js';
+import { leavesOf } from '../plan/leaves-of.js';
 
 /** The names whose asking a condition depends on. */
-export const namesAsked = (condition: RowCondition): readonly string[] => {
-  switch (condition.kind) {
-    case 'asked':
-      return [condition.name];
-    case 'holds':
-      return [];
-    case 'all':
-    case 'any':
-      return [...new Set(condition.of.flatMap(namesAsked))];
-    case 'not':
-      return namesAsked(condition.of);
-    default:
-      return condition satisfies never;
-  }
-};
+export const namesAsked = (condition: RowCondition): readonly string[] => [
+  ...new Set(leavesOf(condition).flatMap((leaf) => (leaf.kind === 'asked' ? [leaf.name] : []))),
+];
 
 /** Whether a condition holds where nothing is asked: yes, no, or as the row says. */
 export const unasked = (condition: RowCondition): boolean | 'row' => {
   switch (condition.kind) {
     case 'asked':
       return false;
+    case 'compares':
+    case 'thereIs':
     case 'holds':
       return 'row';
     case 'all':

@@ -1,4 +1,4 @@
-import type { ValueNode } from '../plan/declared.js';
+import type { ValueNode } from '../plan/condition.js';
 import type { ResolvedField, ResolvedNode, ResolvedShape } from '../plan/resolved.js';
 import { freeze } from '../util/freeze.js';
 

@@ -52,14 +52,14 @@ export const resolveBody = (body: BodyPlan, situation: Situation, staysOpen = fa
   const unknownAsked = (situation.asked ?? []).filter((name) => !resolver.asks.has(name));
   const kind = kindOf(body);
   const sort = body.kind === 'envelope' ? (body.page?.sort ?? freeze([])) : freeze([]);
-  if (situation.fields === undefined) {
-    return {
-      body: freeze({ kind, shape: written, content: whole, sort, asks }),
-      unknownAsked,
-      unknownFields: [],
-    };
-  }
-  const { shape: content, unknown } = pickFields(whole, situation.fields);
-  const shape = kind === 'envelope' ? replaceContent(written, content) : content;
-  return { body: freeze({ kind, shape, content, sort, asks }), unknownAsked, unknownFields: unknown };
+  const { fields } = situation;
+  const picked = fields === undefined ? { shape: whole, unknown: [] } : pickFields(whole, fields);
+  const content = picked.shape;
+  const around = content === whole ? written : replaceContent(written, content);
+  const shape = kind === 'envelope' ? around : content;
+  return {
+    body: freeze({ kind, shape, content, sort, facts: resolver.facts, asks }),
+    unknownAsked,
+    unknownFields: picked.unknown,
+  };
 };

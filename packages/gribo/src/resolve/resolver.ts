@@ -1,15 +1,19 @@
 import type {
   ConditionNode,
-  DeclaredField,
-  DeclaredNode,
-  DeprecationNotice,
-  ShapePlan,
+  FactPlan,
+  ListSelection,
+  RowCondition,
+  SettledValue,
+  SortKey,
+  StoreCondition,
   ValueNode,
-} from '../plan/declared.js';
-import type { ResolvedField, ResolvedNode, ResolvedShape, RowCondition } from '../plan/resolved.js';
+} from '../plan/condition.js';
+import type { DeclaredField, DeclaredNode, DeprecationNotice, ShapePlan } from '../plan/declared.js';
+import { leavesOf } from '../plan/leaves-of.js';
+import { NEVER } from '../plan/never.js';
+import type { ResolvedField, ResolvedNode, ResolvedShape } from '../plan/resolved.js';
 import type { Situation } from '../plan/situation.js';
 import { freeze } from '../util/freeze.js';
-import { namesAsked } from './open-asks.js';
 
 /** What is left of a member: null where the situation leaves it out. */
 type Settled = Omit<ResolvedField, 'name'> | null;
@@ -27,6 +31,9 @@ const always = (node: ResolvedNode): Settled => ({
 /** The last part of a dotted name: `read` of `vessels.read`. */
 export const lastPart = (endpoint: string): string => endpoint.slice(endpoint.lastIndexOf('.') + 1);
 
+/** Rules come in later: nothing is asked of rows in the middle. */
+const NONE: readonly StoreCondition[] = freeze([]);
+
 /** What is known of a name that may be asked for: asked, not asked, or a condition that stays open. */
 type Asking = (name: string) => Verdict;
 
@@ -35,6 +42,8 @@ export class Resolver {
   /** The names whose asking makes a difference in this situation. */
   readonly asks: ReadonlySet<string>;
   readonly #asks = new Set<string>();
+  /** The facts about the caller that are used in this situation. */
+  readonly #facts = new Set<FactPlan>();
   readonly #situation: Situation;
   readonly #staysOpen: boolean;
   readonly #done = new Map<ShapePlan, ResolvedShape>();
@@ -44,6 +53,10 @@ export class Resolver {
     this.#situation = situation;
     this.#staysOpen = staysOpen;
     this.asks = this.#asks;
+  }
+
+  get facts(): readonly FactPlan[] {
+    return freeze([...this.#facts]);
   }
 
   /** The shape as it is in this situation. */
@@ -71,9 +84,12 @@ export class Resolver {
       case 'group':
         return always(freeze({ kind: 'group', fields: this.#fields(node.fields) }));
       case 'nested':
-      case 'nestedList':
-      case 'first':
         return always(freeze({ ...node, shape: this.shape(node.shape) }));
+      case 'nestedList':
+      case 'first': {
+        const selection = this.#selection(node.selection);
+        return always(freeze({ ...node, selection, shape: this.shape(node.shape) }));
+      }
       case 'cases':
         return this.#case(node.cases, node.otherwise);
       case 'given':
@@ -85,8 +101,50 @@ export class Resolver {
       case 'deprecated':
         return this.#with(this.#settle(node.node), { deprecated: node.notice });
       default:
-        return always(node satisfies ValueNode);
+        return always(this.#value(node satisfies ValueNode));
     }
+  }
+
+  /** A value as it is here: what is counted may depend on the situation. */
+  #value(node: ValueNode): SettledValue {
+    switch (node.kind) {
+      case 'fact':
+        this.#facts.add(node.fact);
+        return node;
+      case 'derived':
+        return freeze({ ...node, inputs: this.#values(node.inputs) });
+      case 'converted':
+        return freeze({ ...node, input: this.#value(node.input) });
+      case 'count':
+        return freeze({ ...node, selection: this.#selection(node.selection) });
+      default:
+        return node;
+    }
+  }
+
+  #values(nodes: readonly ValueNode[]): readonly SettledValue[] {
+    return freeze(nodes.map((node) => this.#value(node)));
+  }
+
+  #selection(selection: ListSelection<ConditionNode>): ListSelection {
+    // Where nothing is picked, there is no condition.
+    if (selection.pick === null) return selection as ListSelection;
+    const where = selection.where.flatMap((condition) => this.shown(condition) ?? []);
+    const sort = selection.sort.map((key) => this.sortKey(key));
+    return freeze({ ...selection, where: freeze(where), sort: freeze(sort) });
+  }
+
+  /** An order as it is here. */
+  sortKey(key: SortKey<ConditionNode>): SortKey {
+    return freeze({ ...key, shown: key.shown && this.shown(key.shown) });
+  }
+
+  /** Which rows a condition leaves, that is data: null where that is all of them. */
+  shown(condition: ConditionNode): StoreCondition | null {
+    const verdict = this.verdict(condition);
+    if (verdict === true) return null;
+    // Declarations let nothing else into it.
+    return verdict === false ? NEVER : (verdict as StoreCondition);
   }
 
   #with(
@@ -113,12 +171,13 @@ export class Resolver {
 
   #given(wanted: ConditionNode, node: DeclaredNode): Settled {
     // What no asking can bring is not even looked at: its names are none of the caller's business.
-    const open = this.#verdict(wanted, (name) => freeze({ kind: 'asked', name }));
+    const open = this.verdict(wanted, (name) => freeze({ kind: 'asked', name }));
     if (open === false) return null;
     const settled = this.#settle(node);
     if (settled === null) return null;
-    if (typeof open !== 'boolean') for (const name of namesAsked(open)) this.#asks.add(name);
-    const verdict = this.#staysOpen ? open : this.#verdict(wanted, (name) => this.#isAsked(name));
+    if (open !== true)
+      for (const leaf of leavesOf(open)) if (leaf.kind === 'asked') this.#asks.add(leaf.name);
+    const verdict = this.#staysOpen ? open : this.verdict(wanted);
     if (verdict === false) return null;
     if (verdict === true) return settled;
     const { condition } = settled;
@@ -127,24 +186,29 @@ export class Resolver {
     return { ...settled, condition: joined };
   }
 
-  #isAsked(name: string): boolean {
-    return this.#situation.asked?.includes(name) ?? false;
-  }
-
-  #verdict(condition: ConditionNode, asked: Asking): Verdict {
+  /** A condition as it is here: settled, or what is left of it to the row. */
+  verdict(
+    condition: ConditionNode,
+    asked: Asking = (name) => this.#situation.asked?.includes(name) ?? false,
+  ): Verdict {
     switch (condition.kind) {
       case 'audience':
         return this.#isFor(condition.names);
       case 'asked':
         return asked(condition.name);
-      case 'holds':
+      case 'compares':
+        if (condition.right.kind === 'fact') this.#facts.add(condition.right.fact);
         return condition;
+      case 'holds':
+        return freeze({ ...condition, inputs: this.#values(condition.inputs) });
+      case 'thereIs':
+        return freeze({ ...condition, selection: this.#selection(condition.selection), middle: NONE });
       case 'all':
         return this.#joined('all', condition.of, asked);
       case 'any':
         return this.#joined('any', condition.of, asked);
       case 'not': {
-        const verdict = this.#verdict(condition.of, asked);
+        const verdict = this.verdict(condition.of, asked);
         return typeof verdict === 'boolean' ? !verdict : freeze({ kind: 'not', of: verdict });
       }
       default:
@@ -155,7 +219,7 @@ export class Resolver {
   /** `all` is settled by one false, `any` by one true; what agrees with neither is left to the row. */
   #joined(kind: 'all' | 'any', conditions: readonly ConditionNode[], asked: Asking): Verdict {
     const settles = kind === 'any';
-    const verdicts = conditions.map((condition) => this.#verdict(condition, asked));
+    const verdicts = conditions.map((condition) => this.verdict(condition, asked));
     if (verdicts.includes(settles)) return settles;
     const open = verdicts.filter((verdict) => typeof verdict !== 'boolean');
     const [only] = open;

@@ -23,13 +23,16 @@ import {
   isNull,
   lineage,
   list,
+  lower,
   masked,
   model,
   not,
   optional,
   page,
   type ReviewOptions,
+  type RowRule,
   review,
+  rowRule,
   samples,
   shape,
   shorten,
@@ -47,10 +50,7 @@ const Call = shape(
   fleet.portCall,
   (c) => ({
     id: c.id,
-    eta: given(
-      holds([c.remarks], (text) => text === null),
-      c.eta,
-    ),
+    eta: given(isNull(c.remarks), c.eta),
   }),
   {
     name: 'Call',
@@ -70,6 +70,7 @@ const Vessel = shape(
     last: first(v.portCalls, Call),
     fleet: count(some(v.operator.vessels, { where: (o) => [isNull(o.callSign)] })),
     kind: given(asked('kind'), v.kind),
+    built: given(asked('built'), v.builtYear),
     fixed: constant(1),
   }),
   { name: 'Vessel' },
@@ -135,11 +136,15 @@ describe('lineage', () => {
   });
 
   it('follows what decides, orders and filters', () => {
-    expect(of('portCall.remarks')).to.deep.equal(['decides calls[].eta', 'decides last.eta']);
+    expect(of('portCall.remarks')).to.deep.equal([
+      'decides calls',
+      'decides calls[].eta',
+      'decides last.eta',
+    ]);
     expect(of('portCall.status')).to.deep.equal(['decides calls']);
     expect(of('vessel.callSign')).to.deep.equal(['decides fleet']);
     expect(of('vessel.kind', 'vessels.list')).to.include('filters ?kind');
-    expect(of('vessel.builtYear', 'vessels.list')).to.deep.equal(['orders ?sort']);
+    expect(of('vessel.builtYear', 'vessels.list')).to.deep.equal(['sent items[].built', 'orders ?sort']);
   });
 
   it('follows what requests set', () => {
@@ -236,6 +241,49 @@ const store = api({
     }),
     'all-shelves': endpoint('GET /all', { from: stock.shelf, returns: list(All) }),
   },
+});
+
+describe('a review of what callers are told', () => {
+  const Line = shape(fleet.vessel, (v) => ({
+    id: v.id,
+    name: given(
+      holds([v.masterPhone], (phone) => phone.length > 0),
+      v.name,
+    ),
+    kind: given(
+      holds([lower(v.masterPhone)], (phone) => phone.length > 0),
+      v.kind,
+    ),
+  }));
+  const Named = shape(fleet.operator, ({ id }) => ({ id }));
+  const withRules = (rows: readonly RowRule[]) =>
+    review(
+      api({
+        title: 'Told',
+        version: '1',
+        audiences: ['agent'],
+        rows,
+        endpoints: {
+          vessels: collection('/vessels', fleet.vessel, { read: Line }),
+          operators: collection('/operators', fleet.operator, { read: Named, audiences: ['agent'] }),
+        },
+      }),
+    ).findings.map(({ code, place, message }) => `${code} ${place}: ${message}`);
+
+  it('names conditions of code over sealed columns, and rows that no rule is for', () => {
+    const rule = rowRule(fleet.vessel, (v) => isNull(v.callSign));
+    expect(withRules([rule])).to.include.members([
+      'told-by-code vessel.name: Its condition tests masterPhone, which is sealed (personal).',
+      'told-by-code vessel.kind: Its condition tests masterPhone, which is sealed (personal).',
+      'everybodys-rows operator: operators.read are for some audiences, and no rule says whose the rows are.',
+    ]);
+    expect(withRules([]).some((found) => found.startsWith('everybodys-rows'))).to.equal(false);
+    expect(
+      withRules([rule, rowRule(fleet.operator, (o) => isNull(o.parentId))]).some((found) =>
+        found.startsWith('everybodys-rows'),
+      ),
+    ).to.equal(false);
+  });
 });
 
 describe('review', () => {

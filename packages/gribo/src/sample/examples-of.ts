@@ -1,13 +1,15 @@
 import { planLoad } from '../load/plan-load.js';
 import type { ApiPlan, EndpointPlan } from '../plan/api-plan.js';
+import type { JsonValue } from '../plan/condition.js';
 import { convert } from '../plan/conversion.js';
-import type { BodyPlan, JsonValue, PageSettings } from '../plan/declared.js';
+import type { BodyPlan, PageSettings } from '../plan/declared.js';
 import type { InputField, InputPlan } from '../plan/input-plan.js';
 import { type Cell, cellsAt } from '../resolve/matrix.js';
 import type { MemoryStore } from '../store/memory-store.js';
 import { jsonReady } from '../values/kinds.js';
 import { writeBody } from '../write/write-body.js';
 import type { EnvelopeData } from '../write/writer.js';
+import { sampleFacts } from './sample-facts.js';
 
 /** Example bodies of an endpoint: what is sent to each audience, and a body that it takes. */
 export interface EndpointExamples {
@@ -42,7 +44,7 @@ const sentTo = ({ endpoint, body }: Cell, rows: MemoryStore): JsonValue | undefi
   const data = dataOf(endpoint.returns, found);
   if (data === undefined || found.length === 0) return undefined;
   // What a writer makes is JSON-ready: that is its law.
-  return writeBody(body, 'interpreted').object(data) as JsonValue;
+  return writeBody(body, 'interpreted').object(data, sampleFacts(body.facts)) as JsonValue;
 };
 
 /** What a member of a body looks like for a row; undefined where it is better left out. */

@@ -5,7 +5,7 @@ import { textForPattern } from './text-for-pattern.js';
 import { name, textNamed } from './words.js';
 
 /** Every sample is of about this time, whenever it is made. */
-const NOW = Date.UTC(2026, 2, 1);
+export const SAMPLE_TIME: number = Date.UTC(2026, 2, 1);
 const DAY = 86_400_000;
 const MINUTE = 60_000;
 
@@ -68,7 +68,7 @@ const dayText = (column: string, random: Random): string => {
       : [-2, 0];
   const [from = 0, to = 0] = years;
   const days = wholeBetween(random, from * 365, to * 365);
-  return new Date(NOW + days * DAY).toISOString().slice(0, 10);
+  return new Date(SAMPLE_TIME + days * DAY).toISOString().slice(0, 10);
 };
 
 const uuidText = (random: Random): string => {
@@ -120,7 +120,7 @@ const SAMPLE_KINDS: { readonly [K in ColumnKind]: MakeValue<K> } = {
   date: (_type, column, random) => dayText(column, random),
   time: (_type, _column, random) => clockText(random),
   timestamp: (_type, _column, random) =>
-    new Date(NOW + wholeBetween(random, -60 * 24 * 60, 60 * 24 * 30) * MINUTE),
+    new Date(SAMPLE_TIME + wholeBetween(random, -60 * 24 * 60, 60 * 24 * 30) * MINUTE),
   uuid: (_type, _column, random) => uuidText(random),
   json: (_type, _column, random) => ({ note: name(random) }),
   bytes: ({ max }, _column, random) => bytesValue(max, random),
@@ -133,6 +133,10 @@ const SAMPLE_KINDS: { readonly [K in ColumnKind]: MakeValue<K> } = {
  *
  * @param index the row's place: choices come in turn, so that all of them are there
  */
-export const sampleValue = ({ name: column, type }: ColumnPlan, index: number, random: Random): unknown =>
+export const sampleValue = (
+  { name: column, type }: Pick<ColumnPlan, 'name' | 'type'>,
+  index: number,
+  random: Random,
+): unknown =>
   // A row takes types of its own kind, and is found by that.
   (SAMPLE_KINDS[type.kind] as MakeValue<ColumnKind>)(type, column, random, index);

@@ -1,8 +1,10 @@
 import type { ChangePlan, Values } from '../change/change-plan.js';
 import { runChange, type Work } from '../change/run-change.js';
 import { ConflictError } from '../errors/conflict-error.js';
+import type { StoreCondition } from '../plan/condition.js';
 import type { ColumnPlan, EntityPlan } from '../plan/entity-plan.js';
-import { valueKind } from '../values/kinds.js';
+import { satisfies } from '../values/satisfies.js';
+import { MADE } from './made.js';
 import { joinText, type MemoryRow } from './memory-table.js';
 import type { MemoryTables } from './memory-tables.js';
 
@@ -11,6 +13,9 @@ export interface MemoryMakers {
   readonly now: () => Date;
   readonly uuid: () => string;
 }
+
+const holdAll = (conditions: readonly StoreCondition[], row: MemoryRow): boolean =>
+  conditions.every((condition) => satisfies(condition, row));
 
 /** One change of the rows in memory: it is done whole, or undone. */
 export class MemoryChange {
@@ -82,8 +87,13 @@ export class MemoryChange {
         this.#update(work.entity, work.row, work.set);
         return [];
       case 'remove':
-        for (const row of [...this.#having(work.entity, work.by)]) this.#remove(work.entity, row);
+        for (const row of [...this.#having(work.entity, work.by)])
+          if (holdAll(work.where, row)) this.#remove(work.entity, row);
         return [];
+      case 'test':
+        return work.among
+          .flatMap((values) => this.#having(work.entity, values))
+          .filter((row) => holdAll(work.where, row) && !holdAll(work.conditions, row));
       default:
         return work satisfies never;
     }
@@ -142,7 +152,7 @@ export class MemoryChange {
 
   /** What a database would make: the next number, a new UUID, the moment. */
   #made(entity: EntityPlan, column: ColumnPlan): unknown {
-    switch (valueKind(column.type).made) {
+    switch (MADE[column.type.kind]) {
       case 'number': {
         const next = this.#tables.table(entity.name).next(column.name);
         return column.type.kind === 'bigint' ? next : Number(next);

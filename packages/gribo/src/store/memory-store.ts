@@ -5,11 +5,12 @@ import type { ColumnValues } from '../declare/types/row-types.js';
 import type { LoadPlan } from '../load/plan-load.js';
 import type { LinkedEntities } from '../plan/linked-entity.js';
 import { freeze } from '../util/freeze.js';
-import { passes } from '../values/compare-values.js';
+import { satisfies } from '../values/satisfies.js';
 import { checkStorable } from './check-storable.js';
 import { MemoryChange, type MemoryMakers } from './memory-change.js';
 import { joinText, type MemoryRow } from './memory-table.js';
 import { MemoryTables } from './memory-tables.js';
+import { type Loaded, MemoryViews } from './memory-views.js';
 import type { ChangeOptions, Guard, Key, KeyValue, RowQuery, Store } from './store.js';
 
 /** Rows by the names of their entities: values of columns, and what rows of their links have. */
@@ -36,12 +37,14 @@ const keyTextOf = (names: readonly string[], key: Key): string =>
 /** Rows in memory behind the interface of every store. */
 class RowsInMemory implements MemoryStore {
   readonly #tables: MemoryTables;
+  readonly #views: MemoryViews;
   readonly #makers: MemoryMakers;
   readonly #model: LinkedEntities;
 
   constructor(model: LinkedEntities, rows: MemoryRows, makers: MemoryMakers) {
     checkStorable('memoryStore', model);
     this.#tables = new MemoryTables(model);
+    this.#views = new MemoryViews(this.#tables);
     this.#makers = makers;
     this.#model = model;
     // Rows of the start may name each other in circles: all of them are one change.
@@ -55,24 +58,23 @@ class RowsInMemory implements MemoryStore {
     });
   }
 
-  async list(plan: { readonly entity: string }, query = {}): Promise<readonly object[]> {
-    return this.#tables.table(plan.entity).select(query);
+  async list(plan: Loaded, query = {}): Promise<readonly object[]> {
+    return this.stream(plan, query);
   }
 
-  stream(plan: { readonly entity: string }, query = {}): Iterable<object> {
-    return this.#tables.table(plan.entity).select(query);
+  stream(plan: Loaded, query = {}): readonly object[] {
+    const rows = this.#tables.table(plan.entity).select(query);
+    const make = this.#views.of(plan);
+    return make === null ? rows : rows.map(make);
   }
 
   async count(entity: string, where: Guard['where'] = []): Promise<number> {
     return this.#tables.table(entity).select({ where }).length;
   }
 
-  async read(
-    plan: { readonly entity: string },
-    key: Key,
-    where: Guard['where'] = [],
-  ): Promise<object | null> {
-    return this.#find(plan.entity, key, where);
+  async read(plan: Loaded, key: Key, where: Guard['where'] = []): Promise<object | null> {
+    const row = this.#find(plan.entity, key, where);
+    return row === null ? null : (this.#views.of(plan)?.(row) ?? row);
   }
 
   async create(entity: string, change: object, options: ChangeOptions = {}): Promise<Key> {
@@ -84,14 +86,14 @@ class RowsInMemory implements MemoryStore {
   async createAll(
     entity: string,
     batches: AsyncIterable<readonly object[]>,
-    { signal }: ChangeOptions = {},
+    { signal, ...terms }: ChangeOptions = {},
   ): Promise<number> {
     const all: object[] = [];
     for await (const batch of batches) all.push(...batch);
     signal?.throwIfAborted();
     this.#change((work) => {
       for (const [at, change] of all.entries())
-        work.stepsOf(at, planChange(this.#model, { operation: 'create', entity, change }));
+        work.stepsOf(at, planChange(this.#model, { operation: 'create', entity, change }, terms));
     });
     return all.length;
   }
@@ -104,14 +106,14 @@ class RowsInMemory implements MemoryStore {
     return this.#run({ operation: 'remove', entity, key }, guard) !== null;
   }
 
-  #run(wanted: WantedChange, { where = [], check, signal }: Guard = {}): Values | null {
+  #run(wanted: WantedChange, { where = [], check, signal, ...terms }: Guard = {}): Values | null {
     signal?.throwIfAborted();
     const isMeant = (row: MemoryRow): boolean => {
-      if (!where.every((filter) => passes(filter, row[filter.column.name]))) return false;
-      check?.row(row);
+      if (!where.every((condition) => satisfies(condition, row))) return false;
+      check?.row(this.#views.of(check.plan)?.(row) ?? row);
       return true;
     };
-    const plan = planChange(this.#model, wanted);
+    const plan = planChange(this.#model, wanted, terms);
     return this.#change((work) => work.steps(plan, isMeant));
   }
 
@@ -123,7 +125,7 @@ class RowsInMemory implements MemoryStore {
     const table = this.#tables.table(entity);
     const row = table.get(keyTextOf(table.entity.key, key));
     if (row === undefined) return null;
-    return where.every((filter) => passes(filter, row[filter.column.name])) ? row : null;
+    return where.every((condition) => satisfies(condition, row)) ? row : null;
   }
 
   #columnsOf(name: string, row: object): Values {

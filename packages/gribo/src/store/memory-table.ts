@@ -1,7 +1,8 @@
+import type { SortKey } from '../plan/condition.js';
 import type { EntityPlan, LinkPlan } from '../plan/entity-plan.js';
-import type { SortKey } from '../plan/filter.js';
 import { wholeOrder } from '../plan/whole-order.js';
-import { compareBy, passes } from '../values/compare-values.js';
+import { compareBy } from '../values/orders.js';
+import { orderedValue, satisfies } from '../values/satisfies.js';
 import type { RowQuery } from './store.js';
 
 /** A stored row: its columns are its own properties, its links are getters. It never changes. */
@@ -23,10 +24,14 @@ const wholeOf = (value: unknown): bigint => BigInt((value as number | bigint | n
 const orderText = (sort: readonly SortKey[]): string =>
   sort.map(({ column, descending }) => `${column.name} ${descending}`).join();
 
+/** An order that depends on nothing but the rows themselves. */
+const isOwn = (sort: readonly SortKey[]): boolean =>
+  sort.every(({ path, shown }) => path.length === 0 && shown === null);
+
 /** Below zero where the row comes before the place that these values are. */
 const compareTo = (order: readonly SortKey[], row: MemoryRow, values: readonly unknown[]): number => {
   for (const [i, key] of order.entries()) {
-    const difference = compareBy(key, row[key.column.name], values[i]);
+    const difference = compareBy(key, orderedValue(key, row), values[i]);
     if (difference !== 0) return difference;
   }
   return 0;
@@ -114,7 +119,7 @@ export class MemoryTable {
     const order = wholeOrder(this.entity, sort);
     let rows = this.#inOrder(order);
     if (where.length > 0) {
-      rows = rows.filter((row) => where.every((filter) => passes(filter, row[filter.column.name])));
+      rows = rows.filter((row) => where.every((condition) => satisfies(condition, row)));
     }
     if (after !== undefined) rows = rows.filter((row) => compareTo(order, row, after) > 0);
     return offset === 0 && limit === undefined
@@ -133,19 +138,29 @@ export class MemoryTable {
   }
 
   #inOrder(order: readonly SortKey[]): readonly MemoryRow[] {
+    if (!isOwn(order)) return this.#sorted(order);
     const name = orderText(order);
     let rows = this.#orders.get(name);
     if (rows === undefined) {
-      rows = [...this.#rows.values()].sort((a, b) => {
-        for (const key of order) {
-          const difference = compareBy(key, a[key.column.name], b[key.column.name]);
-          if (difference !== 0) return difference;
-        }
-        return 0;
-      });
+      rows = this.#sorted(order);
       this.#orders.set(name, rows);
     }
     return rows;
+  }
+
+  #sorted(order: readonly SortKey[]): readonly MemoryRow[] {
+    const placed = Array.from(this.#rows.values(), (row) => ({
+      row,
+      values: order.map((key) => orderedValue(key, row)),
+    }));
+    placed.sort((a, b) => {
+      for (const [i, key] of order.entries()) {
+        const difference = compareBy(key, a.values[i], b.values[i]);
+        if (difference !== 0) return difference;
+      }
+      return 0;
+    });
+    return placed.map(({ row }) => row);
   }
 
   #index(names: readonly string[]): ReadonlyMap<string, readonly MemoryRow[]> {

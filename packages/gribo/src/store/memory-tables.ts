@@ -1,6 +1,7 @@
 import { unknownEntity } from '../errors/unknown-entity.js';
 import type { LinkPlan } from '../plan/entity-plan.js';
 import type { LinkedEntities, LinkedEntity } from '../plan/linked-entity.js';
+import { PAIRS } from '../values/satisfies.js';
 import { joinText, type MemoryRow, MemoryTable } from './memory-table.js';
 
 /** All tables of a model, and the rows behind its links. */
@@ -40,16 +41,30 @@ export class MemoryTables {
 
   /** The rows behind a link. */
   behind(link: LinkPlan, row: MemoryRow): readonly MemoryRow[] {
+    if (link.through === null) return this.table(link.target.name).behind(link, row);
+    return this.pairs(link, row).map(([target]) => target);
+  }
+
+  /** The rows behind a link, each with the one in the middle of a many-to-many link; null where there is none. */
+  pairs(link: LinkPlan, row: MemoryRow): readonly (readonly [MemoryRow, MemoryRow | null])[] {
     const target = this.table(link.target.name);
-    if (link.through === null) return target.behind(link, row);
+    if (link.through === null) return target.behind(link, row).map((found) => [found, null] as const);
     const { entity, from, to } = link.through;
     const middle = this.table(entity.name).having(from, joinText(row, link.from));
-    return middle.flatMap((pair) => target.having(link.to, joinText(pair, to)));
+    return middle.flatMap((pair) =>
+      target.having(link.to, joinText(pair, to)).map((found) => [found, pair] as const),
+    );
   }
 
   /** A class whose instances find their links in the tables as they are when they are read. */
   #rowClass({ links }: LinkedEntity): new () => object {
     const Made = class {};
+    const pairs = (row: MemoryRow, link: LinkPlan) => this.pairs(link, row);
+    Object.defineProperty(Made.prototype, PAIRS, {
+      value(this: MemoryRow, link: LinkPlan): unknown {
+        return pairs(this, link);
+      },
+    });
     for (const link of links.values()) {
       const find = (row: MemoryRow) => this.behind(link, row);
       Object.defineProperty(Made.prototype, link.name, {

@@ -1,5 +1,6 @@
+import type { ChangeTerms } from '../change/change-terms.js';
 import type { LoadPlan } from '../load/plan-load.js';
-import type { RowFilter, SortKey } from '../plan/filter.js';
+import type { SortKey, StoreCondition } from '../plan/condition.js';
 
 /** The value of one key column. */
 export type KeyValue = string | number | bigint;
@@ -9,8 +10,8 @@ export type Key = readonly KeyValue[];
 
 /** Which rows of an entity, in what order. Everything left out: all of them, by their key. */
 export interface RowQuery {
-  /** Comparisons that must all hold. */
-  readonly where?: readonly RowFilter[];
+  /** Conditions that must all hold; facts about the caller have become values. */
+  readonly where?: readonly StoreCondition[];
   /** The order; rows that tie come in the order of their key. */
   readonly sort?: readonly SortKey[];
   /** So many rows at most. */
@@ -22,7 +23,7 @@ export interface RowQuery {
 }
 
 /** How a change is run. */
-export interface ChangeOptions {
+export interface ChangeOptions extends ChangeTerms {
   /** Aborted: what is not stored yet is not stored any more, and the change fails with the signal's reason. */
   readonly signal?: AbortSignal;
 }
@@ -30,7 +31,7 @@ export interface ChangeOptions {
 /** What must hold for a row to be changed, tested with the change in one step. */
 export interface Guard extends ChangeOptions {
   /** Comparisons that must all hold; where they do not, it is as if there were no such row. */
-  readonly where?: readonly RowFilter[];
+  readonly where?: readonly StoreCondition[];
   /** Given the row as it is stored, throws where it must not be changed. */
   readonly check?: { readonly plan: LoadPlan; readonly row: (row: object) => void };
 }
@@ -46,9 +47,9 @@ export interface Store {
   /** The same, one after the other, for lists that need not fit into memory. */
   stream(plan: LoadPlan, query?: RowQuery): Iterable<object> | AsyncIterable<object>;
   /** How many rows there are. */
-  count(entity: string, where?: readonly RowFilter[]): Promise<number>;
-  /** The row with this key; null where there is none, or a comparison does not hold. */
-  read(plan: LoadPlan, key: Key, where?: readonly RowFilter[]): Promise<object | null>;
+  count(entity: string, where?: readonly StoreCondition[]): Promise<number>;
+  /** The row with this key; null where there is none, or a condition does not hold. */
+  read(plan: LoadPlan, key: Key, where?: readonly StoreCondition[]): Promise<object | null>;
   /** Stores a new row. @returns its key @throws {ConflictError} `CONFLICT` where it does not fit the others */
   create(entity: string, change: object, options?: ChangeOptions): Promise<Key>;
   /**
@@ -63,7 +64,7 @@ export interface Store {
   ): Promise<number>;
   /**
    * Sets what the change names; the rows of a nested to-many input take the place of those that
-   * were there. @returns false where there is no such row @throws {ConflictError} `CONFLICT`
+   * were there. @returns false where there is no such row @throws {ConflictError} `CONFLICT`; {RuleError} `RULE` where a row is or becomes one that the caller may not change
    */
   amend(entity: string, key: Key, change: object, guard?: Guard): Promise<boolean>;
   /** @returns false where there is no such row @throws {ConflictError} `CONFLICT` where others need it */

@@ -1,5 +1,14 @@
 import { expect } from 'chai';
-import { type AnyBody, type GriboError, RowError, type ShapeOf, type Situation, writer } from '../index.js';
+import {
+  type AnyBody,
+  type GivenFacts,
+  type GriboError,
+  RowError,
+  type ShapeOf,
+  type Situation,
+  writer,
+} from '../index.js';
+import { FACTS } from './random-shapes.js';
 
 export const ENGINES = ['generated', 'interpreted'] as const;
 
@@ -15,7 +24,19 @@ export const looseWriter = (
   body: AnyBody,
   engine: (typeof ENGINES)[number],
   situation: Situation = {},
-): LooseWriter => writer(body, situation, { engine }) as unknown as LooseWriter;
+  given: GivenFacts = KNOWN,
+): LooseWriter => {
+  const write = writer(body, situation, { engine });
+  return {
+    object: (data) => write.object(data as never, given),
+    json: (data) => write.json(data as never, given),
+    bytes: (data) => write.bytes(data as never, given),
+    stream: (data) => write.stream(data as never, given),
+  };
+};
+
+/** What is known of the caller where a test says nothing else. */
+export const KNOWN: GivenFacts = { caller: FACTS, now: new Date('2026-03-01T00:00:00Z') };
 
 /** What a body writes for some data, after making sure that all engines and outputs agree. */
 export const written = (body: AnyBody, data: unknown, situation: Situation = {}): unknown => {

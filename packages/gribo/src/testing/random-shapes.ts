@@ -3,22 +3,29 @@ import {
   all,
   any,
   at,
+  atLeast,
+  atMost,
   bigint,
   bool,
   bytes,
+  callerOf,
   count,
   date,
   decimal,
   derive,
   entity,
+  equals,
   first,
   given,
   holds,
   integer,
+  isNull,
   json,
   model,
   not,
+  now,
   oneOf,
+  oneOfThese,
   orElse,
   real,
   type ShapeOf,
@@ -118,6 +125,20 @@ function day(): fc.Arbitrary<Date> {
   });
 }
 
+/** Facts about a caller, for shapes that use them. */
+export const caller = callerOf({ level: integer(), zone: text().nullable() });
+export const FACTS = { level: 7, zone: null };
+
+/** Conditions that are data, on a row that may have links. */
+const conditionOn = (v: Any, isLinked: boolean, pick: number): Any => {
+  const level = atLeast(v.id, caller.level);
+  if (pick === 0) return level;
+  if (pick === 1) return not(any(equals(v.id, 3), oneOfThese(v.next, [1, 2])));
+  if (pick === 2 && isLinked) return all(isNull(v.to.id, false), not(equals(v.to.next, v.next)));
+  if (pick === 3 && isLinked) return some(v.many, { where: (m: Any) => [atMost(m.id, caller.level)] } as Any);
+  return any(level, isNull(v.next));
+};
+
 interface ColumnSpec {
   readonly kind: ColumnKind;
   readonly nullable: boolean;
@@ -173,13 +194,20 @@ const wordsFor = (value: unknown): string =>
 /** What a random shape does with each column and link, as numbers that choose. */
 const choices = fc.array(fc.nat(99), { minLength: 24, maxLength: 24 });
 
+/** What is selected of a list. */
+const listed = (pick: number): object => {
+  if (pick === 0) return { sort: ['id desc'], limit: 2 };
+  if (pick === 1) return { where: (m: Any) => [not(equals(m.id, 1))], sort: ['next', 'id desc'] };
+  return { where: (m: Any) => [any(atLeast(m.id, caller.level), isNull(m.next))] };
+};
+
 export const shapesOf = (db: Any, columnsOf: Specs, chosen: readonly number[]): ShapeOf<unknown> => {
   let turn = 0;
   const next = (below: number): number => (chosen[turn++ % chosen.length] ?? 0) % below;
   const member = (v: Any, level: number, column: string, spec: ColumnSpec): Any => {
     const value = v[column];
     const conversions = CONVERTED.get(spec.kind) ?? [];
-    const pick = next(9);
+    const pick = next(10);
     if (pick === 0) return { inside: value };
     if (pick === 1) return unlessNull(value);
     if (pick === 2)
@@ -192,7 +220,13 @@ export const shapesOf = (db: Any, columnsOf: Specs, chosen: readonly number[]): 
         any(not(holds([v.id], (id: Any) => id > 9)), all(holds([v.id], (id: Any) => id > 99))),
         unlessNull(value),
       );
-    if (pick === 4) return at({ otherwise: value });
+    if (pick === 4) return given(conditionOn(v, level < 2, next(5)), at({ otherwise: value }));
+    if (pick === 6)
+      return {
+        inside: caller.zone,
+        level: derive([v.id, caller.level], integer(), (a: Any, b: Any) => a + b),
+        when: now,
+      };
     if (pick === 8 && spec.nullable) {
       // Another column of the kind, behind a link that may lead nowhere too.
       const alike = Object.entries(columnsOf[level] ?? {}).filter(([, { kind }]) => kind === spec.kind);
@@ -216,8 +250,8 @@ export const shapesOf = (db: Any, columnsOf: Specs, chosen: readonly number[]): 
       return {
         ...own,
         to: next(3) === 0 ? unlessNull(inner(v.to)) : inner(v.to),
-        many: inner(next(2) === 0 ? v.many : some(v.many, { sort: ['id desc'], limit: 2 } as Any)),
-        count: count(v.many),
+        many: inner(next(2) === 0 ? v.many : some(v.many, listed(next(3)) as Any)),
+        count: count(next(2) === 0 ? v.many : some(v.many, listed(2) as Any)),
         first: first(v.many, inner),
         deep: { ...(next(2) === 0 ? inner(v.to) : {}) },
       };

@@ -12,7 +12,14 @@ import {
   some,
   writer,
 } from '../index.js';
-import type { RowFilter, RowQuery, SortKey } from '../kit.js';
+import {
+  comparison,
+  type FilterOperator,
+  ordering,
+  type RowQuery,
+  type SortKey,
+  type StoreCondition,
+} from '../kit.js';
 import { callId, stock, stockRows } from './stock.js';
 
 const PilotName = shape(stock.pilot, ({ name }) => ({ name }), { name: 'PilotName' });
@@ -71,13 +78,10 @@ const column = (name: string) => {
   if (found === undefined) throw new Error(name);
   return found;
 };
-const where = (name: string, operator: RowFilter['operator'], value: unknown): RowFilter => ({
-  column: column(name),
-  operator,
-  value,
-});
+const where = (name: string, operator: FilterOperator, value: unknown): StoreCondition =>
+  comparison(column(name), operator, value);
 const by = (...words: string[]): SortKey[] =>
-  words.map((word) => ({ column: column(word.replace(' desc', '')), descending: word.endsWith(' desc') }));
+  words.map((word) => ordering(column(word.replace(' desc', '')), word.endsWith(' desc')));
 
 /** What every store must do. `open` makes a store that holds just these rows, and is called for each test. */
 export const describeStore = (name: string, open: (rows: typeof stockRows) => Promise<Store>): void => {
@@ -154,7 +158,7 @@ export const describeStore = (name: string, open: (rows: typeof stockRows) => Pr
       });
 
       it('what every filter selects', async () => {
-        const cases: [RowFilter, number[]][] = [
+        const cases: [StoreCondition, number[]][] = [
           [where('kind', 'equals', 'tanker'), [1]],
           [where('callSign', 'equals', ''), [3]],
           [where('id', 'oneOfThese', [2, 5, 99]), [2, 5]],
@@ -182,7 +186,9 @@ export const describeStore = (name: string, open: (rows: typeof stockRows) => Pr
           [where('name', 'contains', ''), [1, 2, 3, 4, 5]],
         ];
         for (const [filter, expected] of cases) {
-          const said = `${filter.column.name} ${filter.operator} ${String(filter.value)}`;
+          const said = JSON.stringify(filter, (_name, value) =>
+            typeof value === 'bigint' ? String(value) : value,
+          );
           expect(await ids({ where: [filter] }), said).to.deep.equal(expected);
           expect(await store.count('vessel', [filter]), said).to.equal(expected.length);
         }

@@ -1,4 +1,4 @@
-import type { JsonValue } from '../plan/declared.js';
+import type { JsonValue } from '../plan/condition.js';
 
 /** What one member weighs in a response. */
 export interface Weight {

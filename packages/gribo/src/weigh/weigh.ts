@@ -1,7 +1,8 @@
 import type { AnyBody } from '../declare/types/shape-types.js';
 import type { SituationFor } from '../declare/types/situation-types.js';
-import type { JsonValue } from '../plan/declared.js';
+import type { JsonValue } from '../plan/condition.js';
 import type { Situation } from '../plan/situation.js';
+import type { GivenFacts } from '../values/facts-for.js';
 import { type RowsOf, writer } from '../write/writer.js';
 import { type Weight, weighValue } from './weigh-value.js';
 
@@ -11,6 +12,7 @@ import { type Weight, weighValue } from './weigh-value.js';
  * @param body a shape, `list(shape)`, `page(shape)` or one of these wrapped
  * @param data what it is written from, as for `writer`
  * @param situation as for `writer`
+ * @param given the facts about the caller, as for the writer's functions
  * @returns the weight of the whole response, with those of its members inside; brackets and commas
  * belong to what they are around
  * @throws {RowError} as a writer does
@@ -27,9 +29,10 @@ export const weigh = <
   body: B,
   data: RowsOf<B>,
   situation: SituationFor<B, A, E, N, P> = {},
+  given: GivenFacts = {},
 ): Weight =>
   // What a writer makes is JSON-ready: that is its law.
   weighValue(
     body.plan.kind === 'list' ? '[]' : '',
-    writer(body, situation as Situation).object(data) as JsonValue,
+    writer(body, situation as Situation).object(data, given) as JsonValue,
   );

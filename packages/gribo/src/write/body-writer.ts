@@ -1,6 +1,7 @@
 import { Misfit } from '../values/misfit.js';
 import { type Sink, withSink } from './bytes/sink.js';
-import { arrayLike } from './read-value.js';
+import { arrayLike } from './read-column.js';
+import type { Facts } from './read-value.js';
 import type { RowWriting } from './row-engine.js';
 import { streamRows } from './stream-rows.js';
 
@@ -9,7 +10,7 @@ const OPEN = 91;
 const CLOSE = 93;
 
 /** The error that callers see for what an engine stumbled over, at a row and its place: `[3]` in a list. */
-export type Explain = (error: unknown, row: unknown, where: string) => unknown;
+export type Explain = (error: unknown, row: unknown, where: string, facts: Facts) => unknown;
 
 /** Writes the rows of a resolved body. What it returns is whole; where it cannot, it throws. */
 export class BodyWriter {
@@ -31,36 +32,36 @@ export class BodyWriter {
     return this.#rows.isGenerated;
   }
 
-  object(data: unknown): unknown {
+  object(data: unknown, facts: Facts): unknown {
     const rows = this.#rowsOf(data);
-    if (rows === null) return this.#explained(data, () => this.#rows.object(data));
+    if (rows === null) return this.#explained(data, facts, () => this.#rows.object(data, facts));
     const made: unknown[] = [];
-    this.#each(rows, (row) => made.push(this.#rows.object(row)));
+    this.#each(rows, facts, (row) => made.push(this.#rows.object(row, facts)));
     return made;
   }
 
-  json(data: unknown): string {
-    if (!this.isGenerated) return JSON.stringify(this.object(data));
+  json(data: unknown, facts: Facts): string {
+    if (!this.isGenerated) return JSON.stringify(this.object(data, facts));
     return withSink((sink) => {
-      this.#fill(sink, data);
+      this.#fill(sink, data, facts);
       return sink.string();
     });
   }
 
-  bytes(data: unknown): Uint8Array {
+  bytes(data: unknown, facts: Facts): Uint8Array {
     return withSink((sink) => {
-      this.#fill(sink, data);
+      this.#fill(sink, data, facts);
       return sink.bytes();
     });
   }
 
-  stream(data: unknown): ReadableStream<Uint8Array> {
+  stream(data: unknown, facts: Facts): ReadableStream<Uint8Array> {
     const isList = this.#isList;
     return streamRows(isList ? data : [data], isList, (sink, row, index) => {
       try {
-        this.#rows.append(sink, row);
+        this.#rows.append(sink, row, facts);
       } catch (error) {
-        throw this.#explain(error, row, isList ? `[${index}]` : '');
+        throw this.#explain(error, row, isList ? `[${index}]` : '', facts);
       }
     });
   }
@@ -73,31 +74,31 @@ export class BodyWriter {
     throw new Misfit('ROW_TYPE', 'an array of rows', data).toRowError(this.#name);
   }
 
-  #fill(sink: Sink, data: unknown): void {
+  #fill(sink: Sink, data: unknown, facts: Facts): void {
     const rows = this.#rowsOf(data);
-    if (rows === null) return this.#explained(data, () => this.#rows.append(sink, data));
+    if (rows === null) return this.#explained(data, facts, () => this.#rows.append(sink, data, facts));
     sink.byte(OPEN);
-    this.#each(rows, (row, index) => {
+    this.#each(rows, facts, (row, index) => {
       if (index > 0) sink.byte(COMMA);
-      this.#rows.append(sink, row);
+      this.#rows.append(sink, row, facts);
     });
     sink.byte(CLOSE);
   }
 
-  #each(rows: ArrayLike<unknown>, use: (row: unknown, index: number) => void): void {
+  #each(rows: ArrayLike<unknown>, facts: Facts, use: (row: unknown, index: number) => void): void {
     let index = 0;
     try {
       for (; index < rows.length; index++) use(rows[index], index);
     } catch (error) {
-      throw this.#explain(error, rows[index], `[${index}]`);
+      throw this.#explain(error, rows[index], `[${index}]`, facts);
     }
   }
 
-  #explained<T>(row: unknown, use: () => T): T {
+  #explained<T>(row: unknown, facts: Facts, use: () => T): T {
     try {
       return use();
     } catch (error) {
-      throw this.#explain(error, row, '');
+      throw this.#explain(error, row, '', facts);
     }
   }
 }

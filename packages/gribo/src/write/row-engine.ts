@@ -3,15 +3,16 @@ import type { ResolvedShape } from '../plan/resolved.js';
 import type { Sink } from './bytes/sink.js';
 import { generateBytes, generateObject, type MakeRow, type WriteRow } from './generated/generate.js';
 import { Interpreter } from './interpreted/interpret.js';
+import type { Facts } from './read-value.js';
 
 /** Writes the rows of one shape. */
 export interface RowWriting {
   /** Whether code is at work that was made for the shape. */
   readonly isGenerated: boolean;
   /** The JSON-ready value of one row. */
-  object(row: unknown): unknown;
+  object(row: unknown, facts: Facts): unknown;
   /** Appends one row to a sink as JSON. */
-  append(sink: Sink, row: unknown): void;
+  append(sink: Sink, row: unknown, facts: Facts): void;
 }
 
 /**
@@ -33,14 +34,14 @@ export class RowEngine implements RowWriting {
     return this.#isGenerated;
   }
 
-  object(row: unknown): unknown {
+  object(row: unknown, facts: Facts): unknown {
     this.#makeRow ??= this.#program(generateObject) ?? new Interpreter().shape(this.#shape);
-    return this.#makeRow(row);
+    return this.#makeRow(row, facts);
   }
 
-  append(sink: Sink, row: unknown): void {
+  append(sink: Sink, row: unknown, facts: Facts): void {
     this.#writeRow ??= this.#program(generateBytes) ?? this.#interpreted;
-    sink.position = this.#writeRow(sink, row, sink.position);
+    sink.position = this.#writeRow(sink, row, sink.position, facts);
   }
 
   #program<T>(generate: (shape: ResolvedShape) => T | null): T | null {
@@ -50,8 +51,8 @@ export class RowEngine implements RowWriting {
     return program;
   }
 
-  readonly #interpreted: WriteRow = (sink, row) => {
-    sink.text(JSON.stringify(this.object(row)));
+  readonly #interpreted: WriteRow = (sink, row, _position, facts) => {
+    sink.text(JSON.stringify(this.object(row, facts)));
     return sink.position;
   };
 }

@@ -1,6 +1,6 @@
 import { Misfit } from '../values/misfit.js';
 import { Sink } from './bytes/sink.js';
-import { arrayLike } from './read-value.js';
+import { arrayLike } from './read-column.js';
 
 /** A chunk is handed on once it has this many bytes. */
 const CHUNK = 1 << 16;

@@ -6,6 +6,6 @@ import { RowEngine } from './row-engine.js';
 
 /** The writer of a resolved body by one of the engines. */
 export const writeBody = ({ kind, shape }: ResolvedBody, engine: EngineName): BodyWriter =>
-  new BodyWriter(kind === 'list', shape.name, new RowEngine(shape, engine), (error, row, where) =>
-    explain(error, shape, row, where),
+  new BodyWriter(kind === 'list', shape.name, new RowEngine(shape, engine), (error, row, where, facts) =>
+    explain(error, shape, row, where, facts),
   );

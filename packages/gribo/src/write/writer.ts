@@ -7,7 +7,9 @@ import type { ResolvedBody } from '../plan/resolved.js';
 import type { Situation } from '../plan/situation.js';
 import { KEPT_SITUATIONS, resolve, situationKey } from '../resolve/resolve.js';
 import { BoundedCache } from '../util/bounded-cache.js';
+import { factsFor, type GivenFacts } from '../values/facts-for.js';
 import type { BodyWriter } from './body-writer.js';
+import type { Facts } from './read-value.js';
 import { writeBody } from './write-body.js';
 
 /** Many rows, as they were loaded. */
@@ -58,14 +60,19 @@ export interface Writer<B> {
   readonly because: string | null;
   /** The body as it is in the writer's situation: plain frozen data. */
   readonly plan: ResolvedBody;
-  /** The plain JSON-ready value. @throws {RowError} where a row does not fit */
-  object(data: RowsOf<B>): Output<B>;
+  /**
+   * The plain JSON-ready value.
+   *
+   * @param given the facts about the caller that members and conditions use
+   * @throws {RowError} where a row does not fit; {GriboError} `CALLER` where a fact is missing
+   */
+  object(data: RowsOf<B>, given?: GivenFacts): Output<B>;
   /** The JSON text: `JSON.stringify(object(data))` to the letter. @throws {RowError} as `object` */
-  json(data: RowsOf<B>): string;
+  json(data: RowsOf<B>, given?: GivenFacts): string;
   /** The JSON text in UTF-8; the bytes are the caller's own. @throws {RowError} as `object` */
-  bytes(data: RowsOf<B>): Uint8Array;
+  bytes(data: RowsOf<B>, given?: GivenFacts): Uint8Array;
   /** The JSON text in UTF-8, in chunks, in constant memory. Where a row does not fit, the stream fails. */
-  stream(data: StreamedRowsOf<B>): ReadableStream<Uint8Array>;
+  stream(data: StreamedRowsOf<B>, given?: GivenFacts): ReadableStream<Uint8Array>;
 }
 
 /** The writer of a body in one situation, with what it writes. */
@@ -117,6 +124,7 @@ export const writer = <
 ): Writer<B> => {
   const { engine, because } = engineFor(options.engine);
   const { body: plan, writing } = writerFor(body.plan, situation as Situation, engine);
+  const facts = (given?: GivenFacts): Facts => factsFor(plan.facts, given);
   return Object.freeze({
     // Asked each time: code is made at the first use, and the platform may forbid it by then.
     get engine() {
@@ -127,9 +135,9 @@ export const writer = <
     },
     plan,
     // That what is written is of the body's type is the law that the tests hold.
-    object: (data: RowsOf<B>) => writing.object(data) as Output<B>,
-    json: (data: RowsOf<B>) => writing.json(data),
-    bytes: (data: RowsOf<B>) => writing.bytes(data),
-    stream: (data: StreamedRowsOf<B>) => writing.stream(data),
+    object: (data: RowsOf<B>, given?: GivenFacts) => writing.object(data, facts(given)) as Output<B>,
+    json: (data: RowsOf<B>, given?: GivenFacts) => writing.json(data, facts(given)),
+    bytes: (data: RowsOf<B>, given?: GivenFacts) => writing.bytes(data, facts(given)),
+    stream: (data: StreamedRowsOf<B>, given?: GivenFacts) => writing.stream(data, facts(given)),
   });
 };

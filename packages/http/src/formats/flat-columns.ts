@@ -17,6 +17,7 @@ const columnsOf = (field: ResolvedField, above: readonly string[]): FlatColumn[]
       return node.shape.fields.flatMap((inner) => columnsOf(inner, path));
     case 'nestedList':
     case 'column':
+    case 'fact':
     case 'derived':
     case 'converted':
     case 'constant':

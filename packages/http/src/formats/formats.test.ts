@@ -38,7 +38,7 @@ const Wide = shape(
     sign: v.callSign,
     group: { built: v.builtYear, on: { active: v.active } },
     operator: shape(stock.operator, (o) => ({ name: o.name }))(v.operator),
-    next: first(some(v.portCalls, { sort: ['eta'] }), CallLine),
+    next: first(some(v.portCalls, { sort: ['id'] }), CallLine),
     calls: CallLine(v.portCalls),
     many: count(v.portCalls),
     details: v.details,

@@ -3,6 +3,7 @@ import type {
   AnyBody,
   AudienceIn,
   BodyOf,
+  CallerIn,
   ColumnValues,
   EntityAt,
   Key,
@@ -49,14 +50,15 @@ type GivenTo<R, Row> = R extends readonly (infer One)[]
 /** What a handler is given. */
 export interface HandlerContext<P extends AnyApi, Name extends NameIn<P>> {
   readonly request: Request;
-  /** Whom the response is for; null: nobody in particular. */
-  readonly audience: AudienceIn<P> | null;
+  /** Who asks: its audience, null where it is nobody in particular, and the facts that the API declares. */
+  readonly caller: Omit<CallerIn<P>, 'audience'> & { readonly audience: AudienceIn<P> | null };
   /** The values of the path's parameters. */
   readonly parameters: ParametersOf<P, Name>;
   /** What the request's body sets, read and checked: of a list, row by row, once. Null where the endpoint takes none. */
   readonly input: TakenBy<RequestOf<P, Name>>;
   /** The key of the row that the path names; null where it names none. */
   readonly key: Key | null;
+  /** The rows, as this caller may see and change them. */
   readonly store: Store;
   readonly load: Load<ModelAt<P, Name>, EntityAt<P, Name>>;
   /** Aborted where the time for an answer is up: what is not done yet should not be done any more. */

@@ -1,5 +1,5 @@
 import { GriboError, type Key, type LoadedRow } from 'gribo';
-import type { ColumnPlan, EntityPlan, SortKey } from 'gribo/kit';
+import { type ColumnPlan, type EntityPlan, ordering, type SortKey } from 'gribo/kit';
 import type { Exchange } from '../operations/exchange.js';
 import { planFor } from '../operations/plan-for.js';
 import { equalTo } from '../request/key.js';
@@ -14,7 +14,7 @@ const columnOf = (entity: EntityPlan, name: string): ColumnPlan => {
 
 const sortKeyOf = (entity: EntityPlan, words: string): SortKey => {
   const descending = words.endsWith(' desc');
-  return { column: columnOf(entity, descending ? words.slice(0, -' desc'.length) : words), descending };
+  return ordering(columnOf(entity, descending ? words.slice(0, -' desc'.length) : words), descending);
 };
 
 /** Loads for a handler what the body of its endpoint needs. */

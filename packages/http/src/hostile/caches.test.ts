@@ -31,10 +31,10 @@ describe('caches', () => {
     );
   });
 
-  it('are told the headers that the audience follows from', async () => {
+  it('are told the headers that the caller follows from', async () => {
     const ask = askOffice({ cache, decidedBy: ['X-Audience'] });
     expect((await ask('GET', '/vessels')).headers.get('vary')).to.equal('Accept, X-Audience');
-    const mine = { request: asked('/operators'), audience: null, decidedBy: ['X-Audience'], cache: 60 };
+    const mine = { request: asked('/operators'), caller: null, decidedBy: ['X-Audience'], cache: 60 };
     const { headers } = await respond(office, 'operators.list', [], mine);
     expect(headers.get('vary')).to.equal('Accept, X-Audience');
     expect(headers.get('cache-control')).to.equal('private, max-age=60');

@@ -1,7 +1,7 @@
 import { createServer } from 'node:http';
 import { expect } from 'chai';
 import { form, nodeListener, receive, serve, standardFormats } from '../index.js';
-import { type Ask, askOffice, JSON_BODY, openStore, saidAudience } from '../testing/ask.js';
+import { type Ask, askOffice, JSON_BODY, openStore, saidCaller } from '../testing/ask.js';
 import { hosted, raw } from '../testing/hosted.js';
 import { office } from '../testing/office.js';
 
@@ -76,7 +76,7 @@ describe('pages of other sites', () => {
         headers: { ...JSON_BODY, ...ELSEWHERE, cookie: 'a=b' },
         body: NAME,
       });
-    const got = await receive(office, 'operators.create', request(), { audience: 'agent' });
+    const got = await receive(office, 'operators.create', request(), { caller: { audience: 'agent' } });
     expect(got.ok ? 200 : got.response.status).to.equal(403);
     const open = await receive(office, 'operators.create', request());
     expect(open.ok).to.equal(true);
@@ -91,7 +91,7 @@ describe('pages of other sites', () => {
 
   it('are known by the Host that the socket was sent', async () => {
     const store = openStore();
-    const at = await hosted(createServer(nodeListener(serve(office, { store, audience: saidAudience }))));
+    const at = await hosted(createServer(nodeListener(serve(office, { store, caller: saidCaller }))));
     const sent = (origin: string): Promise<string> =>
       raw(
         at.port,

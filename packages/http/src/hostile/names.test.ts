@@ -48,7 +48,8 @@ describe('names that every object has', () => {
       expect(functionsIn(openApi(slips, { audience: name as 'constructor' })), name).to.deep.equal([]);
     }
     const store = memoryStore(db, { slip: [{ code: 'a', note: 'n' }] });
-    const of = (name: 'constructor' | 'toString' | null) => serve(slips, { store, audience: () => name });
+    const of = (name: 'constructor' | 'toString' | null) =>
+      serve(slips, { store, caller: () => ({ audience: name }) });
     const read = async (name: 'constructor' | 'toString' | null): Promise<unknown> =>
       (await of(name)(new Request('http://s.test/slips/a'))).json();
     expect(await read('constructor')).to.deep.equal({ code: 'a', note: 'n' });
@@ -58,7 +59,7 @@ describe('names that every object has', () => {
 
   it('and keys that mean a path above have no place to be told', async () => {
     const store = memoryStore(db, {});
-    const handle = serve(slips, { store, audience: () => 'constructor' });
+    const handle = serve(slips, { store, caller: () => ({ audience: 'constructor' }) });
     const create = async (code: string) => {
       const headers = { 'content-type': 'application/json' };
       const body = JSON.stringify({ code, note: 'n' });

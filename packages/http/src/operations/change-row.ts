@@ -27,9 +27,9 @@ export const replacement = (plan: InputPlan, change: object): object => ({
 });
 
 /** The change with the columns that hold the parent's key. */
-const underParent = ({ parent }: Exchange, change: object): object => ({
+const underParent = ({ parentValues }: Exchange, change: object): object => ({
   ...change,
-  ...Object.fromEntries(parent.map(({ column, value }) => [column.name, value])),
+  ...parentValues,
 });
 
 /** Stores a new row. */

@@ -1,5 +1,6 @@
-import type { Key, Situation, Store } from 'gribo';
-import type { EndpointPlan, RowFilter } from 'gribo/kit';
+import type { Key, SeenStore, Situation } from 'gribo';
+import type { EndpointPlan, StoreCondition, Values } from 'gribo/kit';
+import type { Caller } from '../request/caller.js';
 import type { Query } from '../request/query.js';
 import type { Settings } from '../settings/settings.js';
 
@@ -11,14 +12,17 @@ export interface Exchange {
   readonly sibling: EndpointPlan | null;
   readonly parameters: Readonly<Record<string, string>>;
   readonly query: Query;
+  readonly caller: Caller;
   readonly audience: string | null;
   readonly situation: Situation;
-  readonly store: Store;
+  readonly store: SeenStore;
   readonly settings: Settings;
   /** Aborted where the time for an answer is up. */
   readonly signal: AbortSignal;
   /** The row that the path names; null where it names none. */
   readonly key: Key | null;
   /** The parent that the path names, as comparisons of the child's columns. */
-  readonly parent: readonly RowFilter[];
+  readonly parent: readonly StoreCondition[];
+  /** The child's columns that hold the parent's key, with its values. */
+  readonly parentValues: Values;
 }

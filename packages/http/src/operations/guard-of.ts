@@ -11,7 +11,12 @@ import { asData } from './read-row.js';
 /** The tags of a row as its collection would send it now, in every format. */
 const currentTags = (exchange: Exchange, sibling: EndpointPlan, row: object): readonly string[] => {
   if (sibling.returns === null) return [];
-  const content = sending(sibling.returns, situationOf(sibling, exchange.audience), asData(sibling, row));
+  const content = sending(
+    sibling.returns,
+    situationOf(sibling, exchange.audience),
+    { caller: exchange.caller.facts, now: exchange.caller.now },
+    asData(sibling, row),
+  );
   return exchange.settings.formats.flatMap(({ write, onlyLists }) =>
     write === undefined || onlyLists === true ? [] : [entityTag(write(content))],
   );

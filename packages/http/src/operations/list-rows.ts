@@ -1,17 +1,11 @@
 import { cursorOf, type EnvelopeData, wantedPage } from 'gribo';
-import type { EndpointPlan, PageSettings, RowQuery, SortKey } from 'gribo/kit';
+import type { EndpointPlan, PageSettings, RowQuery } from 'gribo/kit';
 import { Problem } from '../problems/problem.js';
 import { planned } from '../response/outgoing-body.js';
 import { checkParent } from './check-parent.js';
 import type { Exchange } from './exchange.js';
 import { type Outcome, plain } from './outcome.js';
-import { planFor } from './plan-for.js';
-
-const orderOf = (exchange: Exchange): readonly SortKey[] => {
-  const { returns } = exchange.endpoint;
-  const declared = returns?.kind === 'envelope' ? (returns.page?.sort ?? []) : [];
-  return exchange.query.sort ?? declared;
-};
+import { orderOf, planFor } from './plan-for.js';
 
 const whereOf = (exchange: Exchange) => [...exchange.parent, ...exchange.query.where];
 
@@ -34,7 +28,9 @@ const page = async (exchange: Exchange, settings: PageSettings): Promise<Outcome
   const items = hasMore ? found.slice(0, size) : found;
   const last = items.at(-1);
   const next =
-    settings.by === 'cursor' && hasMore && last !== undefined ? cursorOf(pageBody, last, sort) : null;
+    settings.by === 'cursor' && hasMore && last !== undefined
+      ? cursorOf(pageBody, last, store.order(sort))
+      : null;
   const data: EnvelopeData = {
     items,
     size,

@@ -1,12 +1,18 @@
 import { GriboError, type LoadPlan, loadPlan } from 'gribo';
-import { addColumns } from 'gribo/kit';
+import { addOrder, type SortKey, settledQuery } from 'gribo/kit';
 import { planned } from '../response/outgoing-body.js';
 import type { Exchange } from './exchange.js';
 
+/** The order that the caller chose, or else the endpoint's. */
+export const orderOf = (exchange: Exchange): readonly SortKey[] => {
+  const { query, endpoint, audience } = exchange;
+  return query.sort ?? settledQuery(endpoint, audience).order;
+};
+
 /** What has to be loaded for the endpoint's body, and to go on after a row of a page. */
-export const planFor = ({ endpoint, situation, query }: Exchange): LoadPlan => {
+export const planFor = (exchange: Exchange): LoadPlan => {
+  const { endpoint, situation } = exchange;
   const { returns, entity, name } = endpoint;
   if (returns === null) throw new GriboError('MISUSE', name, `${name} sends no body`);
-  const sorted = (query.sort ?? []).map(({ column }) => column.name);
-  return addColumns(loadPlan(planned(returns), situation), entity, sorted);
+  return addOrder(loadPlan(planned(returns), situation), entity, orderOf(exchange));
 };

@@ -1,8 +1,9 @@
 import { GriboError, type Situation } from 'gribo';
-import { type ApiPlan, answers, type EndpointPlan } from 'gribo/kit';
+import { type ApiPlan, answers, type EndpointPlan, settledQuery } from 'gribo/kit';
 import type { Page } from '../operations/outcome.js';
 import { failedResponse } from '../problems/failed-response.js';
 import { Problem } from '../problems/problem.js';
+import type { Caller } from '../request/caller.js';
 import { checkSite, type SiteRules } from '../request/check-site.js';
 import type { Choice } from '../request/negotiate.js';
 import { type Query, readQuery } from '../request/query.js';
@@ -17,7 +18,7 @@ import { Prepared } from './prepared.js';
 
 /** What a pipeline needs to know besides how bodies are read and written. */
 export interface PipelineRules extends SiteRules {
-  /** The request's headers that its audience follows from; null where nothing is decided. */
+  /** The request's headers that its caller follows from; null where nothing is decided. */
   readonly decidedBy: readonly string[] | null;
   /** Query parameters that are not known: refused with 400, or passed over. */
   readonly unknownParameters: 'refuse' | 'ignore';
@@ -29,6 +30,7 @@ export interface PipelineRules extends SiteRules {
 export interface Admitted {
   readonly request: Request;
   readonly endpoint: EndpointPlan;
+  readonly caller: Caller;
   readonly audience: string | null;
   readonly situation: Situation;
   readonly query: Query;
@@ -89,13 +91,15 @@ export class Pipeline {
    *
    * @throws {Problem} 400, 403, 406
    */
-  admit(request: Request, endpoint: EndpointPlan, audience: string | null): Admitted {
+  admit(request: Request, endpoint: EndpointPlan, caller: Caller): Admitted {
+    const { audience } = caller;
     this.checkAudience(endpoint, audience);
     const prepared = this.prepared(endpoint);
     const { formatParameter, formats } = this.#settings;
     const { path, search } = splitUrl(request.url);
     const query = readQuery(search, {
       endpoint,
+      settled: settledQuery(endpoint, audience),
       isPaged: prepared.isPaged,
       formatParameter,
       unknown: this.#rules.unknownParameters,
@@ -110,7 +114,7 @@ export class Pipeline {
             sent: request.body === null ? null : mirroredFormat(request, formats),
           });
     const situation = situationOf(endpoint, audience, query);
-    return { request, endpoint, audience, situation, query, path, search, choice };
+    return { request, endpoint, caller, audience, situation, query, path, search, choice };
   }
 
   /** The change that a request's body asks for, or its rows; null where the endpoint takes nothing. @throws {Problem} */
@@ -120,7 +124,7 @@ export class Pipeline {
   }
 
   send(admitted: Admitted, { data, page, status, headers }: Sent): Promise<Response> {
-    const { request, endpoint, situation, path, search, choice } = admitted;
+    const { request, endpoint, caller, situation, path, search, choice } = admitted;
     if (choice === null) {
       const made = { 'cache-control': 'no-store', ...headers };
       const response = new Response(null, { status: status === 200 ? 204 : status, headers: made });
@@ -134,6 +138,7 @@ export class Pipeline {
       request,
       endpoint,
       situation,
+      given: { caller: caller.facts, now: caller.now },
       settings,
       choice,
       status,

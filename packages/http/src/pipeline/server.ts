@@ -1,4 +1,4 @@
-import type { Key, Store } from 'gribo';
+import { type Key, type Store, storeFor } from 'gribo';
 import type { ApiPlan, EndpointPlan } from 'gribo/kit';
 import { checkHandlers } from '../handlers/check-handlers.js';
 import type { AnyHandler } from '../handlers/handlers.js';
@@ -8,6 +8,7 @@ import { operate } from '../operations/operate.js';
 import type { Outcome } from '../operations/outcome.js';
 import { loggable } from '../problems/loggable.js';
 import { Problem } from '../problems/problem.js';
+import { type CallerSaid, callerOf } from '../request/caller.js';
 import { equalTo, keyFromTexts, keyOf } from '../request/key.js';
 import { readableTypes } from '../request/read-body.js';
 import { inBatches, isRows, oneByOne, type TakenRows } from '../request/read-rows.js';
@@ -20,7 +21,8 @@ import { Pipeline, type PipelineRules } from './pipeline.js';
 /** What a server needs of the options, without their types. */
 export interface ServerOptions extends PipelineRules {
   readonly store: Store | (() => Store | Promise<Store>);
-  readonly audience: (request: Request) => string | null | Promise<string | null>;
+  readonly caller: (request: Request) => CallerSaid | null | Promise<CallerSaid | null>;
+  readonly now: () => Date;
   readonly handlers: Readonly<Record<string, AnyHandler | undefined>>;
   readonly base: string;
 }
@@ -49,6 +51,7 @@ const isChanging = ({ method }: Request): boolean => method !== 'GET' && method 
 /** One API behind HTTP. */
 export class Server {
   readonly #options: ServerOptions;
+  readonly #plan: ApiPlan;
   readonly #settings: Settings;
   readonly #routes: Routes;
   readonly #pipeline: Pipeline;
@@ -56,6 +59,7 @@ export class Server {
 
   constructor(plan: ApiPlan, options: ServerOptions, settings: Settings) {
     checkHandlers(plan, options.handlers);
+    this.#plan = plan;
     this.#options = options;
     this.#settings = settings;
     this.#routes = new Routes(plan.endpoints);
@@ -107,7 +111,8 @@ export class Server {
   }
 
   async #serve(request: Request, endpoint: EndpointPlan, place: Place): Promise<Response> {
-    const admitted = this.#pipeline.admit(request, endpoint, await this.#options.audience(request));
+    const caller = callerOf(await this.#options.caller(request), this.#options.now());
+    const admitted = this.#pipeline.admit(request, endpoint, caller);
     const { audience, query, situation } = admitted;
     const parameters = Object.fromEntries(
       endpoint.parameters.map((name, i) => [name, place.values[i] ?? '']),
@@ -119,9 +124,10 @@ export class Server {
       sibling: this.#pipeline.prepared(endpoint).sibling,
       parameters,
       query,
+      caller,
       audience,
       situation,
-      store: await this.#opened(),
+      store: storeFor(await this.#opened(), { plan: this.#plan }, { ...caller.facts, audience }, caller.now),
       settings: this.#settings,
       signal: giveUp.signal,
       ...this.#rowsNamed(endpoint, parameters),
@@ -178,7 +184,7 @@ export class Server {
   #rowsNamed(
     { entity, under, parameters: names }: EndpointPlan,
     parameters: Readonly<Record<string, string>>,
-  ): Pick<Exchange, 'key' | 'parent'> {
+  ): Pick<Exchange, 'key' | 'parent' | 'parentValues'> {
     const isKeyed = entity.key.every((name) => names.includes(name));
     const key: Key | null = isKeyed
       ? keyFromTexts(
@@ -190,13 +196,15 @@ export class Server {
     if ((isKeyed && key === null) || (under !== null && parentKey === null)) {
       throw new Problem(404, { detail: 'There is no such row.' });
     }
-    const parent = under === null || parentKey === null ? [] : equalTo(entity, under.link.from, parentKey);
-    return { key, parent };
+    if (under === null || parentKey === null) return { key, parent: [], parentValues: {} };
+    const { from } = under.link;
+    const parentValues = Object.fromEntries(from.map((name, i) => [name, parentKey[i]]));
+    return { key, parent: equalTo(entity, from, parentKey), parentValues };
   }
 
   /** What the handler makes of the request, or the operation itself. */
   async #do(exchange: Exchange, change: object | null): Promise<Outcome> {
-    const { endpoint, request, audience, parameters, key, store, signal } = exchange;
+    const { endpoint, request, caller, parameters, key, store, signal } = exchange;
     const handler = this.#options.handlers[endpoint.name];
     if (handler === undefined) return operate(exchange, change);
     let done: Outcome | null = null;
@@ -205,7 +213,16 @@ export class Server {
       return done.data;
     };
     const input = isRows(change) ? oneByOne(change) : change;
-    const context = { request, audience, parameters, input, key, store, signal, proceed };
+    const context = {
+      request,
+      caller: { ...caller.facts, audience: caller.audience },
+      parameters,
+      input,
+      key,
+      store,
+      signal,
+      proceed,
+    };
     const data = await handler({
       ...context,
       load: new EndpointLoad(exchange),

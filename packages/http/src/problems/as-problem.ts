@@ -1,4 +1,11 @@
-import { type ConflictError, type GriboError, pointerPart, type RequestError, type SayIssue } from 'gribo';
+import {
+  type ConflictError,
+  type GriboError,
+  pointerPart,
+  type RequestError,
+  type RuleError,
+  type SayIssue,
+} from 'gribo';
 import { bareIssue, type InputPlan, spoken } from 'gribo/kit';
 import { Problem } from './problem.js';
 
@@ -58,6 +65,11 @@ export const asProblem = (error: unknown, takes: InputPlan | null, say: SayIssue
     const { issues } = error as RequestError;
     return new Problem(400, { detail: 'The query has parameters that are wrong.', errors: issues });
   }
+  if (code === 'RULE') {
+    const { about } = error as RuleError;
+    return new Problem(403, { detail: about ?? 'This is not yours to change, or would not be.' });
+  }
+  if (code === 'CALLER') return new Problem(403, { detail: 'This is not for you.', cause: error });
   if (code === 'CONFLICT') return conflictProblem(error as ConflictError, takes, say);
   return new Problem(500, { detail: 'Something went wrong here.', cause: error });
 };

@@ -1,7 +1,8 @@
-import type { SayIssue } from 'gribo';
+import type { GriboError, SayIssue } from 'gribo';
 import type { EndpointPlan } from 'gribo/kit';
 import { asProblem } from './as-problem.js';
 import { loggable } from './loggable.js';
+import type { Problem } from './problem.js';
 import { problemResponse } from './problem-response.js';
 
 /** A logger, such as pino's: what it is about, then a sentence. */
@@ -14,6 +15,10 @@ export interface Telling {
   readonly log: Log;
   readonly say: SayIssue;
 }
+
+/** A caller without the facts that it must have is turned away, and the service's mistake: somebody has to know. */
+const isOurs = ({ cause }: Problem): boolean =>
+  cause instanceof Error && (cause as Partial<GriboError>).code === 'CALLER';
 
 /**
  * The response for whatever was thrown. A failure of ours goes to the log, with the cause and with the
@@ -29,10 +34,10 @@ export const failedResponse = (
 ): Response => {
   const problem = asProblem(error, endpoint?.takes ?? null, say);
   const instance = problem.status < 500 ? null : `urn:uuid:${crypto.randomUUID()}`;
-  if (instance !== null) {
+  if (instance !== null || isOurs(problem)) {
     const { method } = request;
     const err = loggable(problem.cause ?? problem);
-    const about = { err, instance, method, endpoint: endpoint?.name };
+    const about = { err, ...(instance === null ? {} : { instance }), method, endpoint: endpoint?.name };
     log.error(about, problem.message);
   }
   const response = problemResponse(problem, request.headers.get('accept'), instance);

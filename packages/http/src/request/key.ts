@@ -1,5 +1,12 @@
 import type { Key } from 'gribo';
-import { type ColumnPlan, type EntityPlan, type KeyValue, type RowFilter, valueFromText } from 'gribo/kit';
+import {
+  type ColumnPlan,
+  comparison,
+  type EntityPlan,
+  type KeyValue,
+  type StoreCondition,
+  valueFromText,
+} from 'gribo/kit';
 
 const columnOf = (entity: EntityPlan, name: string): ColumnPlan | undefined =>
   entity.columns.find((column) => column.name === name);
@@ -20,10 +27,10 @@ export const equalTo = (
   entity: EntityPlan,
   names: readonly string[],
   values: readonly unknown[],
-): readonly RowFilter[] =>
-  names.flatMap((name, i): RowFilter[] => {
+): readonly StoreCondition[] =>
+  names.flatMap((name, i) => {
     const column = columnOf(entity, name);
-    return column === undefined ? [] : [{ column, operator: 'equals', value: values[i] }];
+    return column === undefined ? [] : [comparison(column, 'equals', values[i])];
   });
 
 /** The key of a loaded row. */

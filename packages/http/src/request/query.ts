@@ -1,20 +1,23 @@
 import type { RequestIssue } from 'gribo';
 import {
   type ColumnPlan,
+  comparison,
   didYouMean,
+  dottedName,
   type EndpointPlan,
-  type FilterParameter,
   MOST_ISSUES,
-  type RowFilter,
+  type SettledQuery,
   type SortKey,
+  type StoreCondition,
   sayWanted,
   valueFromText,
+  whereShown,
 } from 'gribo/kit';
 import { Problem } from '../problems/problem.js';
 
 /** What the query of a request asks for. */
 export interface Query {
-  readonly where: readonly RowFilter[];
+  readonly where: readonly StoreCondition[];
   /** The order that the caller chose; null where it chose none. */
   readonly sort: readonly SortKey[] | null;
   readonly asked: readonly string[] | null;
@@ -29,6 +32,8 @@ const NOTHING: Query = { where: [], sort: null, asked: null, fields: null, page:
 /** The endpoint's own part of what a query may hold. */
 export interface QueryRules {
   readonly endpoint: EndpointPlan;
+  /** What the caller may look for and sort by. */
+  readonly settled: SettledQuery;
   readonly isPaged: boolean;
   readonly formatParameter: boolean;
   readonly unknown: 'refuse' | 'ignore';
@@ -45,6 +50,12 @@ const namesOnce = (text: string): string[] => [...new Set(namesOf(text))];
 
 const short = (text: string): string => (text.length > 60 ? `${text.slice(0, 60)}…` : text);
 
+type SettledFilter = SettledQuery['filters'][number];
+
+/** What a filter asks of rows, as this caller sees them. */
+const filterCondition = ({ path, column, operator, shown }: SettledFilter, value: unknown): StoreCondition =>
+  whereShown(comparison(column, operator, value, path), shown === null ? [] : [shown]);
+
 /** Reads a query and gathers everything that is wrong with it. */
 class QueryReading {
   readonly issues: RequestIssue[] = [];
@@ -55,7 +66,7 @@ class QueryReading {
   }
 
   read(pairs: ReadonlyMap<string, string>): Query {
-    const { endpoint, unknown } = this.#rules;
+    const { settled, unknown } = this.#rules;
     const known = this.#known();
     if (unknown === 'refuse') {
       for (const name of pairs.keys()) {
@@ -72,8 +83,8 @@ class QueryReading {
       }
     }
     return {
-      where: endpoint.filters.flatMap((filter) => this.#filter(filter, pairs.get(filter.name))),
-      sort: this.#sort(endpoint.sort, pairs.get('sort')),
+      where: settled.filters.flatMap((filter) => this.#filter(filter, pairs.get(filter.name))),
+      sort: this.#sort(settled.sort, pairs.get('sort')),
       asked: known.includes('with') ? this.#names(pairs.get('with')) : null,
       fields: known.includes('fields') ? this.#names(pairs.get('fields')) : null,
       page: this.#page(pairs),
@@ -87,11 +98,11 @@ class QueryReading {
   }
 
   #known(): readonly string[] {
-    const { endpoint, isPaged, formatParameter } = this.#rules;
+    const { endpoint, settled, isPaged, formatParameter } = this.#rules;
     return [
-      ...endpoint.filters.map(({ name }) => name),
+      ...settled.filters.map(({ name }) => name),
       ...(isPaged ? ['page', 'size', 'after'] : []),
-      ...(endpoint.sort.length > 0 ? ['sort'] : []),
+      ...(settled.sort.length > 0 ? ['sort'] : []),
       ...(endpoint.returns === null ? [] : ['with', 'fields']),
       ...(formatParameter ? ['format'] : []),
     ];
@@ -116,19 +127,22 @@ class QueryReading {
     this.issues.push({ parameter: short(parameter), code, value: short(value), message });
   }
 
-  #filter({ name, column, operator }: FilterParameter, text: string | undefined): RowFilter[] {
+  #filter(filter: SettledFilter, text: string | undefined): StoreCondition[] {
     if (text === undefined) return [];
+    const value = this.#compared(filter, text);
+    return value === undefined ? [] : [filterCondition(filter, value)];
+  }
+
+  /** The value that a filter compares with; undefined where it is none. */
+  #compared({ name, column, operator }: SettledFilter, text: string): unknown {
     if (operator === 'isNull') {
-      if (text === 'true' || text === 'false') return [{ column, operator, value: text === 'true' }];
+      if (text === 'true' || text === 'false') return text === 'true';
       this.#refuse(name, 'type', text, `${name} must be true or false.`);
-      return [];
+      return undefined;
     }
-    if (operator === 'contains') return [{ column, operator, value: text }];
-    if (operator === 'oneOfThese') {
-      const values = namesOf(text).map((part) => this.#value(name, column, part));
-      return [{ column, operator, value: values }];
-    }
-    return [{ column, operator, value: this.#value(name, column, text) }];
+    if (operator === 'contains') return text;
+    if (operator === 'oneOfThese') return namesOf(text).map((part) => this.#value(name, column, part));
+    return this.#value(name, column, text);
   }
 
   #value(name: string, column: ColumnPlan, text: string): unknown {
@@ -139,13 +153,16 @@ class QueryReading {
   }
 
   /** `?sort=builtYear desc,name`: the words of a declaration. */
-  #sort(columns: readonly ColumnPlan[], text: string | undefined): readonly SortKey[] | null {
-    if (text === undefined || columns.length === 0) return null;
-    const names = columns.map(({ name }) => name);
+  #sort(known: SettledQuery['sort'], text: string | undefined): readonly SortKey[] | null {
+    if (text === undefined || known.length === 0) return null;
+    const names = known.map(({ name }) => name);
     const keys = namesOf(text).flatMap((words): SortKey[] => {
-      const [, name = words, order] = /^(\w+)(?: (asc|desc))?$/.exec(words) ?? [];
-      const column = columns.find((candidate) => candidate.name === name);
-      if (column !== undefined) return [{ column, descending: order === 'desc' }];
+      const [, name = words, order] = /^([\w.]+)(?: (asc|desc))?$/.exec(words) ?? [];
+      const found = known.find((candidate) => candidate.name === name);
+      if (found !== undefined) {
+        const { path, column, shown } = found;
+        return [{ path, column, shown, descending: order === 'desc' }];
+      }
       if (this.#isFull) return [];
       const close = didYouMean(name, names);
       const all = ` There are: ${names.join(', ')}; add " desc" for the highest first.`;
@@ -157,7 +174,7 @@ class QueryReading {
       );
       return [];
     });
-    const isTwice = new Set(keys.map(({ column }) => column)).size < keys.length;
+    const isTwice = new Set(keys.map(({ path, column }) => dottedName(path, column))).size < keys.length;
     if (isTwice) this.#refuse('sort', 'range', text, 'sort has the same column twice.');
     return keys;
   }
@@ -197,9 +214,9 @@ const pairsOf = (text: string, isList: (name: string) => boolean): ReadonlyMap<s
 /** Parameters whose values are lists, beside filters; many clients send lists by repeating the name. */
 const LISTS = ['sort', 'with', 'fields'];
 
-const takesList = ({ endpoint }: QueryRules, name: string): boolean =>
+const takesList = ({ settled }: QueryRules, name: string): boolean =>
   LISTS.includes(name) ||
-  endpoint.filters.some((filter) => filter.name === name && filter.operator === 'oneOfThese');
+  settled.filters.some((filter) => filter.name === name && filter.operator === 'oneOfThese');
 
 /**
  * Reads the query of a request by what its endpoint declares.

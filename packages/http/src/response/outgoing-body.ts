@@ -1,4 +1,4 @@
-import { GriboError, type Situation, type Writer, writer } from 'gribo';
+import { type GivenFacts, GriboError, type Situation, type Writer, writer } from 'gribo';
 import { type BodyPlan, contentShape } from 'gribo/kit';
 import type { OutgoingBody, OutgoingRows } from '../formats/format.js';
 
@@ -17,8 +17,17 @@ interface LooseWriter {
 /** A plan as the functions of the core take it. */
 export const planned = (plan: BodyPlan): PlannedBody => ({ plan }) as PlannedBody;
 
-export const looseWriter = (plan: BodyPlan, situation: Situation): LooseWriter =>
-  writer(planned(plan), situation) as unknown as LooseWriter;
+export const looseWriter = (plan: BodyPlan, situation: Situation, given: GivenFacts): LooseWriter => {
+  const write = writer(planned(plan), situation);
+  // What data fits is known where the plan was declared.
+  return {
+    plan: write.plan,
+    object: (data) => write.object(data as never, given),
+    json: (data) => write.json(data as never, given),
+    bytes: (data) => write.bytes(data as never, given),
+    stream: (data) => write.stream(data as never, given),
+  };
+};
 
 /** What a body is written from: a row, rows, or an answer with either in it. */
 const rowsIn = (plan: BodyPlan, data: unknown): Iterable<object> => {
@@ -29,14 +38,19 @@ const rowsIn = (plan: BodyPlan, data: unknown): Iterable<object> => {
 };
 
 /** A whole body with its data, as formats take it. */
-export const sending = (plan: BodyPlan, situation: Situation, data: unknown): OutgoingBody => {
-  const write = looseWriter(plan, situation);
+export const sending = (
+  plan: BodyPlan,
+  situation: Situation,
+  given: GivenFacts,
+  data: unknown,
+): OutgoingBody => {
+  const write = looseWriter(plan, situation, given);
   return {
     plan: write.plan,
     value: () => write.object(data),
     json: () => write.bytes(data),
     rows: () => {
-      const one = looseWriter(contentShape(plan), situation);
+      const one = looseWriter(contentShape(plan), situation, given);
       return Array.from(rowsIn(plan, data), (row, index) => madeAt((each) => one.object(each), row, index));
     },
   };
@@ -97,10 +111,11 @@ async function* batched<T>(
 export const streamSending = (
   plan: BodyPlan,
   situation: Situation,
+  given: GivenFacts,
   rows: Iterable<object> | AsyncIterable<object>,
 ): OutgoingRows => {
-  const write = looseWriter(plan, situation);
-  const one = looseWriter(contentShape(plan), situation);
+  const write = looseWriter(plan, situation, given);
+  const one = looseWriter(contentShape(plan), situation, given);
   return {
     plan: write.plan,
     json: () => write.stream(rows),

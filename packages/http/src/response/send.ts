@@ -1,4 +1,4 @@
-import { GriboError, type Situation } from 'gribo';
+import { type GivenFacts, GriboError, type Situation } from 'gribo';
 import { audiencesOf, type BodyPlan, type EndpointPlan, isAboutMany } from 'gribo/kit';
 import type { Format } from '../formats/format.js';
 import { loggable } from '../problems/loggable.js';
@@ -17,6 +17,8 @@ export interface Outgoing {
   readonly request: Request;
   readonly endpoint: EndpointPlan;
   readonly situation: Situation;
+  /** The facts about the caller that members and conditions use. */
+  readonly given: GivenFacts;
   readonly settings: Settings;
   readonly choice: Choice;
   readonly status: number;
@@ -92,13 +94,13 @@ const streamed = (
   stream: NonNullable<Format['stream']>,
   rows: ShortOrLong['rows'],
 ): Response => {
-  const { endpoint, situation, request, settings } = outgoing;
+  const { endpoint, situation, given, request, settings } = outgoing;
   const headers = headersOf(outgoing);
   if (request.method === 'HEAD') {
     letGo(rows);
     return new Response(null, { status: 200, headers });
   }
-  const source = stream(streamSending(returns, situation, rows));
+  const source = stream(streamSending(returns, situation, given, rows));
   const body = source instanceof ReadableStream ? source : streamOf(source);
   const failed = (error: unknown): void =>
     settings.log.error(
@@ -128,17 +130,17 @@ const gathered = async (
 
 /** The response of an endpoint that returns a body. */
 export const send = async (outgoing: Outgoing): Promise<Response> => {
-  const { endpoint, situation, choice, data, settings } = outgoing;
+  const { endpoint, situation, given, choice, data, settings } = outgoing;
   const { returns } = endpoint;
   const { write, stream } = choice.format;
   if (returns === null || write === undefined)
     throw new GriboError('MISUSE', endpoint.name, `${endpoint.name} has nothing to send`);
-  if (returns.kind !== 'list') return whole(outgoing, write(sending(returns, situation, data)));
+  if (returns.kind !== 'list') return whole(outgoing, write(sending(returns, situation, given, data)));
   const looked = await shortList(data as Iterable<object> | AsyncIterable<object>, settings.limits.answering);
   if (looked.kind === 'source' && stream !== undefined)
     return streamed(outgoing, returns, stream, looked.rows);
   const rows = looked.kind === 'whole' ? looked.rows : await gathered(outgoing, looked.rows);
-  return whole(outgoing, write(sending(returns, situation, rows)));
+  return whole(outgoing, write(sending(returns, situation, given, rows)));
 };
 
 /** Whether an endpoint's body is a list, for the formats that can hold lists only. */

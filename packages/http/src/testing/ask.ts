@@ -22,16 +22,16 @@ export type Ask = (
 export type OfficeOptions = Partial<ServeOptions<typeof office>>;
 
 /** Whom a test's request is from: it says so itself. */
-export const saidAudience = (request: Request): 'agent' | 'office' | null => {
+export const saidCaller = (request: Request): { readonly audience: 'agent' | 'office' | null } => {
   const said = request.headers.get('x-audience');
-  return said === 'agent' || said === 'office' ? said : null;
+  return { audience: said === 'agent' || said === 'office' ? said : null };
 };
 
 export const openStore = (): Store => memoryStore(stock, stockRows);
 
 /** Asks the office, as a client would. */
 export const askOffice = (options: OfficeOptions = {}): Ask => {
-  const handle = serve(office, { store: openStore(), audience: saidAudience, ...options });
+  const handle = serve(office, { store: openStore(), caller: saidCaller, ...options });
   return async (method, path, headers = {}, body) => {
     const request = new Request(`http://office.test${path}`, {
       method,

@@ -1,6 +1,7 @@
 import {
   amending,
   api,
+  asked,
   at,
   atLeast,
   audience,
@@ -39,6 +40,7 @@ export const Vessel = shape(
     size: { tonnage: v.tonnage, draught: v.draught },
     operator: OperatorName(v.operator),
     calls: at({ read: CallLine(v.portCalls) }),
+    more: at({ read: given(asked('more'), { kind: v.kind, built: v.builtYear, active: v.active }) }),
     weight: given(audience('office'), v.weight),
   }),
   { name: 'Vessel' },

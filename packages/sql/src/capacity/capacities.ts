@@ -1,12 +1,12 @@
-import type { LinkedEntity, RowFilter, SortKey, Values } from 'gribo/kit';
+import type { Compares, LinkedEntity, Operand, SortKey, StoreCondition, Values } from 'gribo/kit';
 import { rowsOf } from '../catalogue/catalogue-rows.js';
 import type { SqlDialect } from '../dialects/dialect.js';
 import { type Capacity, mayBeHeld, type Standing, unknown } from '../kinds/capacity.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';
 
-/** The comparisons that a database can be asked, and whether it alone can tell if their values are any. */
+/** The conditions that a database can be asked, and whether it alone can tell if the values in them are any. */
 export interface Askable {
-  readonly where: readonly RowFilter[];
+  readonly where: readonly StoreCondition[];
   readonly isUnsure: boolean;
 }
 
@@ -44,26 +44,79 @@ export class Capacities {
     );
   }
 
-  /** What a database is asked for these comparisons; null where no row can pass them all. */
-  askable(entity: string, where: readonly RowFilter[]): Askable | null {
-    const kept: RowFilter[] = [];
-    let isUnsure = false;
-    for (const filter of where) {
-      if (filter.operator === 'isNull') {
-        kept.push(filter);
-        continue;
+  /** What a database is asked for these conditions; null where no row can satisfy them all. */
+  askable(entity: string, where: readonly StoreCondition[]): Askable | null {
+    const asking = { isUnsure: false };
+    const kept = this.#all(entity, where, asking);
+    return kept === null ? null : { where: kept, isUnsure: asking.isUnsure };
+  }
+
+  /** Conditions as a database can be asked all of them; null where no row can satisfy them. */
+  #all(
+    entity: string,
+    where: readonly StoreCondition[],
+    asking: { isUnsure: boolean },
+  ): readonly StoreCondition[] | null {
+    const asked = where.map((condition) => this.#asked(entity, condition, asking));
+    return asked.includes(false) ? null : asked.filter((condition) => typeof condition !== 'boolean');
+  }
+
+  /** A condition as a database can be asked; true or false where that is known without it. */
+  #asked(entity: string, condition: StoreCondition, asking: { isUnsure: boolean }): StoreCondition | boolean {
+    switch (condition.kind) {
+      case 'compares':
+        return this.#comparison(entity, condition, asking);
+      case 'thereIs': {
+        const { selection, link } = condition;
+        const rows = this.#all(link.target.name, selection.where, asking);
+        const middle = this.#all(link.through?.entity.name ?? '', condition.middle, asking);
+        return rows === null || middle === null
+          ? false
+          : { ...condition, selection: { ...selection, where: rows }, middle };
       }
-      const asked = within(filter, this.#capacity(entity, filter.column.name));
-      if (asked === null) return null;
-      kept.push(asked.filter);
-      isUnsure ||= asked.isUnsure;
+      case 'all':
+      case 'any':
+        return this.#joined(entity, condition.kind, condition.of, asking);
+      case 'not': {
+        const inner = this.#asked(entity, condition.of, asking);
+        return typeof inner === 'boolean' ? !inner : { kind: 'not', of: inner };
+      }
+      default:
+        return condition satisfies never;
     }
-    return { where: kept, isUnsure };
+  }
+
+  #joined(
+    entity: string,
+    kind: 'all' | 'any',
+    conditions: readonly StoreCondition[],
+    asking: { isUnsure: boolean },
+  ): StoreCondition | boolean {
+    const settles = kind === 'any';
+    const asked = conditions.map((part) => this.#asked(entity, part, asking));
+    if (asked.includes(settles)) return settles;
+    const of = asked.filter((part) => typeof part !== 'boolean');
+    const [only] = of;
+    if (only === undefined) return !settles;
+    return of.length === 1 ? only : { kind, of };
+  }
+
+  #comparison(entity: string, filter: Compares, asking: { isUnsure: boolean }): StoreCondition | boolean {
+    const { left, operator, right } = filter;
+    if (operator === 'isNull' || right.kind !== 'value') return filter;
+    if (right.value === null) return false;
+    const owner = left.path.at(-1)?.target.name ?? entity;
+    const asked = within(filter, right.value, this.#capacity(owner, left.column.name));
+    if (asked === null) return false;
+    asking.isUnsure ||= asked.isUnsure;
+    return asked.filter;
   }
 
   /** Where each of the values of a row stands in its column. */
   standings(entity: string, order: readonly SortKey[], values: readonly unknown[]): readonly Standing[] {
-    return order.map(({ column }, i) => this.#standing(entity, column.name, values[i]));
+    return order.map(({ path, column }, i) =>
+      this.#standing(path.at(-1)?.target.name ?? entity, column.name, values[i]),
+    );
   }
 
   /** Whether there can be a row of these values. */
@@ -89,25 +142,27 @@ export class Capacities {
 
 /** A comparison that a database can be asked. */
 interface AskedFilter {
-  readonly filter: RowFilter;
+  readonly filter: StoreCondition;
   readonly isUnsure: boolean;
 }
 
+const valued = (value: unknown): Operand => ({ kind: 'value', value });
+
 /** Every value there is lies on that side: what is left to ask is whether there is one. */
-const isThere = ({ column }: RowFilter): AskedFilter => ({
-  filter: { column, operator: 'isNull', value: false },
+const isThere = (filter: Compares): AskedFilter => ({
+  filter: { ...filter, operator: 'isNull', right: valued(false) },
   isUnsure: false,
 });
 
 /** A comparison with values that the column can hold; null where no row passes it. */
-const within = (filter: RowFilter, capacity: Capacity): AskedFilter | null => {
-  const { operator, value } = filter;
+const within = (filter: Compares, value: unknown, capacity: Capacity): AskedFilter | null => {
+  const { operator } = filter;
   if (operator === 'oneOfThese') {
     const standings = (value as readonly unknown[]).map((each) => [each, capacity.compared(each)] as const);
     const left = standings.filter(([, standing]) => mayBeHeld(standing));
     if (left.length === 0) return null;
     const isUnsure = left.some(([, standing]) => standing === 'unsure');
-    return { filter: { ...filter, value: left.map(([each]) => each) }, isUnsure };
+    return { filter: { ...filter, right: valued(left.map(([each]) => each)) }, isUnsure };
   }
   const standing = capacity.compared(value);
   if (standing === 'held') return { filter, isUnsure: false };

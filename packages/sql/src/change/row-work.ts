@@ -2,6 +2,7 @@ import { ConflictError } from 'gribo';
 import {
   type EntityPlan,
   type LinkedEntity,
+  type StoreCondition,
   unknownEntity,
   type Values,
   type Work,
@@ -10,6 +11,8 @@ import {
 import { sql } from 'kysely';
 import type { Piece } from '../dialects/dialect.js';
 import { StatementError, type Violation } from '../errors/statement-error.js';
+import { conditionPiece } from '../load/conditions.js';
+import { amongPiece } from '../load/pieces.js';
 import type { Changing } from './changing.js';
 import { InsertRows } from './insert-rows.js';
 
@@ -47,15 +50,59 @@ export class RowWork {
         await this.#update(entity, work.row, work.set);
         return [];
       case 'remove':
-        await this.#fitting(entity, [], () =>
-          this.#changing.execute(
-            sql`delete from ${sql.table(entity.table)} where ${this.#valuesAre(entity, work.by)}`,
-          ),
-        );
+        await this.#remove(entity, work.by, work.where);
         return [];
+      case 'test':
+        return this.#broken(entity, work);
       default:
         return work satisfies never;
     }
+  }
+
+  async #remove(entity: EntityPlan, by: Values, where: readonly StoreCondition[]): Promise<void> {
+    const table = sql.table(entity.table);
+    const asked = this.#changing.capacities.askable(entity.name, where);
+    if (asked === null) return;
+    const those =
+      asked.where.length === 0 ? this.#valuesAre(entity, by) : await this.#those(entity, by, asked.where);
+    await this.#fitting(entity, [], () => this.#changing.execute(sql`delete from ${table} where ${those}`));
+  }
+
+  /** Rows with these values that satisfy conditions, by their keys: not every database looks at a table that it deletes from. */
+  async #those(entity: EntityPlan, by: Values, where: readonly StoreCondition[]): Promise<Piece> {
+    const { dialect } = this.#changing;
+    const key = entity.columns.filter((column) => column.key);
+    const selected = key.map((column, i) => {
+      return sql`${dialect.selected(column, sql.id('t0', column.stored))} as ${sql.id(`c${i}`)}`;
+    });
+    const conditions = where.map((part) => conditionPiece(dialect, entity, 't0', part));
+    const pieces = sql.join([this.#valuesAre(entity, by, 't0'), ...conditions], sql` and `);
+    const { rows } = await this.#changing.execute(
+      sql`select ${sql.join(selected)} from ${sql.table(entity.table)} as t0 where ${pieces}${dialect.lock}`,
+    );
+    const values = rows.map((row) =>
+      key.map(({ type }, i) => dialect.decode(type)?.(row[`c${i}`]) ?? row[`c${i}`]),
+    );
+    return amongPiece(dialect, null, key, values);
+  }
+
+  /** A row among these that does not satisfy the conditions, if there is one. */
+  async #broken(entity: EntityPlan, work: Extract<Work, { kind: 'test' }>): Promise<WorkRows> {
+    const { dialect, capacities } = this.#changing;
+    const { columns, among, where, conditions } = work;
+    const asked = capacities.askable(entity.name, where);
+    if (asked === null) return [];
+    const tested = capacities.askable(entity.name, conditions);
+    const plans = entity.columns.filter(({ name }) => columns.includes(name));
+    const values = among.map((row) => plans.map(({ name }) => row[name]));
+    const pieceOf = (condition: StoreCondition): Piece => conditionPiece(dialect, entity, 't0', condition);
+    const broken: StoreCondition[] =
+      tested === null ? [] : [{ kind: 'not', of: { kind: 'all', of: tested.where } }];
+    const pieces = [amongPiece(dialect, 't0', plans, values), ...[...asked.where, ...broken].map(pieceOf)];
+    const { rows } = await this.#changing.execute(
+      sql`select 1 as broken from ${sql.table(entity.table)} as t0 where ${sql.join(pieces, sql` and `)} limit 1`,
+    );
+    return rows;
   }
 
   #linked(name: string): LinkedEntity {

@@ -1,4 +1,4 @@
-import type { ColumnType, RowFilter } from 'gribo/kit';
+import type { ColumnType, FilterOperator } from 'gribo/kit';
 import type { DialectAdapter, RawBuilder } from 'kysely';
 import type { CatalogRow } from '../catalogue/catalogue-rows.js';
 import type { DatabaseSchema } from '../catalogue/database-schema.js';
@@ -70,6 +70,8 @@ export interface SqlDialect {
   comparable(type: ColumnType, value: unknown): Piece;
   /** Whether a column has exactly this value. */
   equals(column: SqlColumn, ref: Piece, value: unknown): Piece;
+  /** Whether two columns of one kind have the same value; both are as `ordered` gives them. */
+  same(column: SqlColumn, one: Piece, other: Piece): Piece;
   /** Whether a text has another one in it, in upper or lower case. */
   contains(ref: Piece, value: string): Piece;
   /** Whether a column is among these values, however many. */
@@ -87,4 +89,4 @@ export interface SqlDialect {
 }
 
 /** How a comparison of a filter is written, by its operator. */
-export type Operator = RowFilter['operator'];
+export type Operator = FilterOperator;

@@ -1,150 +1,185 @@
-import type { ColumnPlan, RowFilter, SortKey } from 'gribo/kit';
+import { GriboError } from 'gribo';
+import type {
+  ColumnNode,
+  ColumnPlan,
+  Compares,
+  EntityPlan,
+  LinkPlan,
+  LoadCount,
+  LoadLink,
+  StoreCondition,
+  ThereIs,
+} from 'gribo/kit';
 import { sql } from 'kysely';
 import type { Operator, Piece, SqlColumn, SqlDialect } from '../dialects/dialect.js';
-import type { Standing } from '../kinds/capacity.js';
+import { valuePiece } from './comparisons.js';
+import { anyOf, EVERYTHING, NOTHING, refOf } from './pieces.js';
 
-/** A column of a table that stands in a statement under an alias. */
-export const refOf = (alias: string, stored: string): Piece => sql`${sql.id(alias, stored)}`;
+/** A table in a statement, and how many stand around it: those inside one have names of their own. */
+export interface Scope {
+  readonly dialect: SqlDialect;
+  readonly alias: string;
+  readonly depth: number;
+}
 
-const NOTHING = sql`1 = 0`;
-const EVERYTHING = sql`1 = 1`;
-
-const LAST_MOMENT = Date.parse('9999-12-31T23:59:59.999Z');
-
-/** Conditions that must all hold, each in parentheses; undefined where there are none. */
-export const allOf = (pieces: readonly Piece[]): Piece | undefined =>
-  pieces.length === 0 ? undefined : sql`${sql.join(pieces, sql` and `)}`;
-
-/** So many conditions stand side by side: databases take a long row of them as so many levels, and have few. */
-const SIDE_BY_SIDE = 32;
-
-const anyOf = (pieces: readonly Piece[]): Piece => {
-  if (pieces.length === 0) return NOTHING;
-  if (pieces.length <= SIDE_BY_SIDE) return sql`(${sql.join(pieces, sql` or `)})`;
-  const size = Math.ceil(pieces.length / SIDE_BY_SIDE);
-  const groups = Array.from({ length: Math.ceil(pieces.length / size) }, (_, i) =>
-    anyOf(pieces.slice(i * size, (i + 1) * size)),
-  );
-  return anyOf(groups);
-};
-
-/** A comparison of a moment to the millisecond, however exactly it is stored; an index can be used for it. */
-const momentPiece = (
-  dialect: SqlDialect,
-  { type }: SqlColumn,
-  ref: Piece,
-  operator: Operator,
-  value: Date,
-): Piece => {
-  const from = sql`${ref} >= ${dialect.comparable(type, value)}`;
-  // Behind the last millisecond of the year 9999 is nothing that could be written down.
-  const until =
-    value.getTime() === LAST_MOMENT
-      ? sql`${ref} is not null`
-      : sql`${ref} < ${dialect.comparable(type, new Date(value.getTime() + 1))}`;
-  if (operator === 'atLeast') return from;
-  return operator === 'atMost' ? until : sql`(${from} and ${until})`;
-};
-
-/** Whether a column has one of these values; moments are stretches of time, so each is compared by itself. */
-const amongThese = (
-  dialect: SqlDialect,
+const joinedOn = (
+  target: EntityPlan,
+  to: readonly string[],
   alias: string,
-  column: ColumnPlan,
-  values: readonly unknown[],
-): Piece => {
-  const { kind } = column.type;
-  if (kind !== 'timestamp' && kind !== 'json')
-    return dialect.among(column, refOf(alias, column.stored), values);
-  return anyOf(values.map((value) => filterPiece(dialect, alias, { column, operator: 'equals', value })));
-};
-
-/** A comparison of a column of the table under an alias. */
-export const filterPiece = (dialect: SqlDialect, alias: string, filter: RowFilter): Piece => {
-  const { column, operator, value } = filter;
-  const ref = refOf(alias, column.stored);
-  if (column.type.kind === 'timestamp' && value instanceof Date) {
-    return momentPiece(dialect, column, ref, operator, value);
-  }
-  switch (operator) {
-    case 'equals':
-      return dialect.equals(column, ref, value);
-    case 'oneOfThese':
-      return amongThese(dialect, alias, column, value as readonly unknown[]);
-    case 'atLeast':
-      return sql`${dialect.ordered(column, ref)} >= ${dialect.comparable(column.type, value)}`;
-    case 'atMost':
-      return sql`${dialect.ordered(column, ref)} <= ${dialect.comparable(column.type, value)}`;
-    case 'contains':
-      return dialect.contains(ref, String(value));
-    case 'isNull':
-      return value === true ? sql`${ref} is null` : sql`${ref} is not null`;
-    default:
-      return operator satisfies never;
-  }
-};
-
-/** An order, nulls last. */
-export const orderPiece = (dialect: SqlDialect, alias: string, order: readonly SortKey[]): Piece =>
+  owner: readonly SqlColumn[],
+  ownerAlias: string,
+): Piece =>
   sql.join(
-    order.map(({ column, descending }) =>
-      dialect.orderBy(dialect.ordered(column, refOf(alias, column.stored)), descending, column.nullable),
-    ),
+    to.map((name, i) => {
+      const { stored = name } = target.columns.find((column) => column.name === name) ?? {};
+      return sql`${refOf(alias, stored)} = ${refOf(ownerAlias, owner[i]?.stored ?? '')}`;
+    }),
+    sql` and `,
   );
 
-/** Rows behind a place in an order: those that are greater in one column and equal in those before it. */
-export const afterPiece = (
-  dialect: SqlDialect,
-  alias: string,
-  order: readonly SortKey[],
-  values: readonly unknown[],
-  standings: readonly Standing[] = [],
-): Piece => {
-  const refs = order.map(({ column }) => dialect.ordered(column, refOf(alias, column.stored)));
-  const same = (i: number): Piece => {
-    const [ref, value, type] = [refs[i] ?? NOTHING, values[i], order[i]?.column.type];
-    if (standings[i] === 'below' || standings[i] === 'above') return NOTHING;
-    return value === null || type === undefined
-      ? sql`${ref} is null`
-      : sql`${ref} = ${dialect.comparable(type, value)}`;
-  };
-  const behind = (i: number): Piece => {
-    const [ref, value, key] = [refs[i] ?? NOTHING, values[i], order[i]];
-    // Nulls come last: nothing is behind them.
-    if (value === null || key === undefined) return NOTHING;
-    const ends = key.descending ? 'below' : 'above';
-    if (standings[i] === ends) return key.column.nullable ? sql`${ref} is null` : NOTHING;
-    if (standings[i] === 'below' || standings[i] === 'above') return EVERYTHING;
-    const comparable = dialect.comparable(key.column.type, value);
-    const further = key.descending ? sql`${ref} < ${comparable}` : sql`${ref} > ${comparable}`;
-    return key.column.nullable ? sql`(${further} or ${ref} is null)` : further;
-  };
-  return anyOf(
-    order.map(
-      (_key, i) => sql`(${sql.join([...order.slice(0, i).map((_k, j) => same(j)), behind(i)], sql` and `)})`,
-    ),
-  );
+const columnsOf = (entity: EntityPlan, names: readonly string[]): readonly SqlColumn[] =>
+  names.flatMap((name) => entity.columns.filter((column) => column.name === name));
+
+/** The tables behind to-one links: how they begin, and the name of the last one. */
+interface Way {
+  readonly from: Piece;
+  readonly on: Piece;
+  readonly scope: Scope;
+}
+
+/** Walks to-one links from a table, as the inside of a query. */
+const wayOf = (scope: Scope, entity: EntityPlan, path: readonly LinkPlan[]): Way => {
+  let [owner, alias] = [entity, scope.alias];
+  let from: Piece = sql``;
+  let on: Piece = EVERYTHING;
+  let { depth } = scope;
+  path.forEach((link, i) => {
+    const next = `s${++depth}`;
+    const table = sql`${sql.table(link.target.table)} as ${sql.id(next)}`;
+    const joined = joinedOn(link.target, link.to, next, columnsOf(owner, link.from), alias);
+    if (i === 0) [from, on] = [table, joined];
+    else from = sql`${from} inner join ${table} on ${joined}`;
+    [owner, alias] = [link.target, next];
+  });
+  return { from, on, scope: { ...scope, alias, depth } };
 };
 
-/** Whether columns have one of these lists of values. */
-export const amongPiece = (
-  dialect: SqlDialect,
-  alias: string,
-  columns: readonly (SqlColumn | ColumnPlan)[],
-  values: readonly (readonly unknown[])[],
+/** The value of a column, as it is compared or as it is selected. */
+export type Form = (column: ColumnPlan, ref: Piece) => Piece;
+
+/** The value of a column, behind to-one links too, as an expression that is put in order. */
+export const columnValue = (
+  scope: Scope,
+  entity: EntityPlan,
+  { path, column }: Omit<ColumnNode, 'kind'>,
+  form: Form = scope.dialect.ordered,
 ): Piece => {
-  const [only] = columns;
-  if (only !== undefined && columns.length === 1) {
-    return dialect.among(
-      only,
-      refOf(alias, only.stored),
-      values.map(([value]) => value),
-    );
+  if (path.length === 0) return form(column, refOf(scope.alias, column.stored));
+  const { from, on, scope: end } = wayOf(scope, entity, path);
+  return sql`(select ${form(column, refOf(end.alias, column.stored))} from ${from} where ${on})`;
+};
+
+/** Two columns of a row, as they are. */
+const columnsPiece = (
+  scope: Scope,
+  entity: EntityPlan,
+  left: ColumnNode,
+  operator: Operator,
+  right: ColumnNode,
+): Piece => {
+  const [one, other] = [columnValue(scope, entity, left), columnValue(scope, entity, right)];
+  if (operator === 'atLeast') return sql`${one} >= ${other}`;
+  if (operator === 'atMost') return sql`${one} <= ${other}`;
+  return scope.dialect.same(left.column, one, other);
+};
+
+const comparesPiece = (scope: Scope, entity: EntityPlan, { left, operator, right }: Compares): Piece => {
+  if (right.kind === 'column') return columnsPiece(scope, entity, left, operator, right);
+  // Facts have become values before a store is asked.
+  if (right.kind === 'fact') throw new GriboError('CALLER', right.fact.name, 'the fact has no value here');
+  const { path, column } = left;
+  // Null is equal to nothing, on the other side too.
+  if (right.value === null) return NOTHING;
+  if (path.length === 0) return valuePiece(scope.dialect, scope.alias, column, operator, right.value);
+  const { from, on, scope: end } = wayOf(scope, entity, path);
+  const isMissing = operator === 'isNull' && right.value === true;
+  const value = isMissing ? false : right.value;
+  const inside = sql`exists (select 1 from ${from} where ${on} and ${valuePiece(scope.dialect, end.alias, column, operator, value)})`;
+  return isMissing ? sql`not ${inside}` : inside;
+};
+
+/** Whether there are such rows behind a to-many link. */
+const thereIsPiece = (
+  scope: Scope,
+  entity: EntityPlan,
+  { path, link, selection, middle: between }: ThereIs<StoreCondition>,
+): Piece => {
+  const way = wayOf(scope, entity, path);
+  const owner = path.at(-1)?.target ?? entity;
+  const target = `s${way.scope.depth + 1}`;
+  const middle = `s${way.scope.depth + 2}`;
+  const end: Scope = { ...scope, alias: target, depth: way.scope.depth + 2 };
+  const own = columnsOf(owner, link.from);
+  const table = sql`${sql.table(link.target.table)} as ${sql.id(target)}`;
+  const { through } = link;
+  const [from, on] =
+    through === null
+      ? [table, joinedOn(link.target, link.to, target, own, way.scope.alias)]
+      : [
+          sql`${table} inner join ${sql.table(through.entity.table)} as ${sql.id(middle)} on ${joinedOn(through.entity, through.to, middle, columnsOf(link.target, link.to), target)}`,
+          joinedOn(through.entity, through.from, middle, own, way.scope.alias),
+        ];
+  const where = [
+    ...selection.where.map((part) => pieceIn(end, link.target, part)),
+    ...between.map((part) => pieceIn({ ...end, alias: middle }, through?.entity ?? link.target, part)),
+  ];
+  const rows = sql`exists (select 1 from ${from} where ${sql.join([on, ...where], sql` and `)})`;
+  return path.length === 0 ? rows : sql`exists (select 1 from ${way.from} where ${way.on} and ${rows})`;
+};
+
+/** A condition on rows of the table of a scope. */
+export const pieceIn = (scope: Scope, entity: EntityPlan, condition: StoreCondition): Piece => {
+  switch (condition.kind) {
+    case 'compares':
+      return comparesPiece(scope, entity, condition);
+    case 'thereIs':
+      return thereIsPiece(scope, entity, condition);
+    case 'all':
+      return condition.of.length === 0
+        ? EVERYTHING
+        : sql`(${sql.join(
+            condition.of.map((part) => pieceIn(scope, entity, part)),
+            sql` and `,
+          )})`;
+    case 'any':
+      return anyOf(condition.of.map((part) => pieceIn(scope, entity, part)));
+    case 'not':
+      // What is compared with null is neither true nor false there: here it does not hold, so its contrary does.
+      return sql`((${pieceIn(scope, entity, condition.of)}) is not true)`;
+    default:
+      return condition satisfies never;
   }
-  if (values.length === 0) return NOTHING;
-  const refs = sql.join(columns.map(({ stored }) => refOf(alias, stored)));
-  const lists = values.map(
-    (list) => sql`(${sql.join(columns.map(({ type }, i) => dialect.comparable(type, list[i])))})`,
-  );
-  return sql`(${refs}) in (${sql.join(lists)})`;
 };
+
+/** A condition on rows of an entity, whose table stands under an alias. */
+export const conditionPiece = (
+  dialect: SqlDialect,
+  entity: EntityPlan,
+  alias: string,
+  condition: StoreCondition,
+): Piece => pieceIn({ dialect, alias, depth: 0 }, entity, condition);
+
+/** Which rows behind a link are selected, of those that there are for the caller. */
+export const seenPieces = (
+  dialect: SqlDialect,
+  { link, selection, seen }: LoadCount | LoadLink,
+  alias: string,
+  middle: string,
+): readonly Piece[] => [
+  ...[...selection.where, ...(seen?.rows ?? [])].map((part) =>
+    conditionPiece(dialect, link.target, alias, part),
+  ),
+  ...(seen?.middle ?? []).map((part) =>
+    conditionPiece(dialect, link.through?.entity ?? link.target, middle, part),
+  ),
+];

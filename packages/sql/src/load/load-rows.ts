@@ -1,9 +1,11 @@
 import type { LoadPlan } from 'gribo';
-import { type LoadLink, type RowQuery, wholeOrder } from 'gribo/kit';
+import { type EntityPlan, type LoadLink, type RowQuery, type SortKey, wholeOrder } from 'gribo/kit';
 import { type RawBuilder, sql } from 'kysely';
 import type { Piece, SqlDialect } from '../dialects/dialect.js';
 import type { Standing } from '../kinds/capacity.js';
-import { afterPiece, allOf, amongPiece, filterPiece, orderPiece } from './conditions.js';
+import { conditionPiece, seenPieces } from './conditions.js';
+import { afterPiece, orderPiece, placePiece } from './order.js';
+import { allOf, amongPiece } from './pieces.js';
 import {
   type PreparedCache,
   type PreparedMany,
@@ -26,7 +28,12 @@ export interface Loading extends PrepareSettings {
 /** Rows, and where the values that they come after stand in their columns; left out: among them. */
 export interface AskedQuery extends RowQuery {
   readonly standings?: readonly Standing[];
+  /** Whether rows are to say where they stand in the order. */
+  readonly withPlaces?: boolean;
 }
+
+/** Under this name a row says what it is put in order by, where that was asked for. */
+export const PLACE: unique symbol = Symbol('place');
 
 const where = (conditions: Piece | undefined): Piece =>
   conditions === undefined ? sql`` : sql`\nwhere ${conditions}`;
@@ -37,6 +44,19 @@ const limits = ({ limit, offset }: RowQuery, dialect: SqlDialect): Piece => {
   if (offset === undefined || offset === 0) return sql``;
   // Without a limit, an offset alone is no statement everywhere.
   return sql`${dialect.noLimit}${first}`;
+};
+
+/** What a row is put in order by, as one more column of a statement. */
+const placeOf = (dialect: SqlDialect, entity: EntityPlan, alias: string, key: SortKey, i: number) => {
+  const as = `o${i}`;
+  const decode = dialect.decode(key.column.type);
+  return {
+    piece: sql`${placePiece(dialect, entity, alias, key)} as ${sql.id(as)}`,
+    read: (flat: FlatRow): unknown => {
+      const value = flat[as];
+      return value === null || decode === null ? value : decode(value);
+    },
+  };
 };
 
 /** The text of a key, to find rows by it: the same for values that are the same. */
@@ -63,16 +83,24 @@ const kept = <K extends LoadPlan | LoadLink, P extends PreparedRows>(
  */
 export const loadRows = async (loading: Loading, plan: LoadPlan, query: AskedQuery): Promise<MadeRow[]> => {
   const { dialect, run } = loading;
-  const { alias, node, head } = kept(loading, plan, () => prepareRows(loading, plan));
-  const order = wholeOrder(loading.entityOf(plan.entity), query.sort ?? []);
-  const conditions = (query.where ?? []).map((filter) => filterPiece(dialect, alias, filter));
+  const { alias, node, head, from } = kept(loading, plan, () => prepareRows(loading, plan));
+  const entity = loading.entityOf(plan.entity);
+  const order = wholeOrder(entity, query.sort ?? []);
+  const conditions = (query.where ?? []).map((part) => conditionPiece(dialect, entity, alias, part));
   if (query.after !== undefined)
-    conditions.push(afterPiece(dialect, alias, order, query.after, query.standings));
+    conditions.push(afterPiece(dialect, entity, alias, order, query.after, query.standings));
+  const places =
+    query.withPlaces === true ? order.map((key, i) => placeOf(dialect, entity, alias, key, i)) : [];
+  const selected = places.length === 0 ? head : sql`${head}, ${sql.join(places.map(({ piece }) => piece))}`;
   const flat = await run(
-    sql<FlatRow>`${head}${where(allOf(conditions))}\norder by ${orderPiece(dialect, alias, order)}${limits(query, dialect)}`,
+    sql<FlatRow>`${selected}${from}${where(allOf(conditions))}\norder by ${orderPiece(dialect, entity, alias, order)}${limits(query, dialect)}`,
   );
   const owners: Owners = new Map();
-  const rows = flat.map((values) => makeRow(node, values, owners));
+  const rows = flat.map((values) => {
+    const row = makeRow(node, values, owners);
+    if (places.length > 0) row[PLACE] = places.map(({ read }) => read(values));
+    return row;
+  });
   for (const [link, some] of owners) await loadMany(loading, link, some);
   return rows;
 };
@@ -102,16 +130,16 @@ const loadMany = async (loading: Loading, many: LoadLink, all: readonly MadeRow[
   const owners = byKey(many, all);
   if (owners.size === 0) return;
   const { dialect, run } = loading;
-  const { link, selection } = many;
+  const { link } = many;
   const prepared = kept(loading, many, () => prepareMany(loading, many));
-  const { alias, middle, holders, node, head, tail } = prepared;
+  const { alias, middle, holders, node, head, from, tail } = prepared;
   const keyValues = [...owners.values()].map(([owner]) => link.from.map((name) => owner?.[name]));
   const conditions = [
     amongPiece(dialect, middle, holders, keyValues),
-    ...selection.where.map((filter) => filterPiece(dialect, alias, filter)),
+    ...seenPieces(dialect, many, alias, middle),
   ];
   const inner: Owners = new Map();
-  for (const flat of await run(sql<FlatRow>`${head}${where(allOf(conditions))}${tail}`)) {
+  for (const flat of await run(sql<FlatRow>`${head}${from}${where(allOf(conditions))}${tail}`)) {
     const row = makeRow(node, flat, inner);
     for (const owner of owners.get(ownerKey(many, prepared, flat, row)) ?? []) {
       (owner[link.name] as MadeRow[]).push(row);

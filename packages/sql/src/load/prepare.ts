@@ -2,15 +2,17 @@ import type { LoadPlan } from 'gribo';
 import { type LoadLink, wholeOrder } from 'gribo/kit';
 import { sql } from 'kysely';
 import type { Piece, SqlColumn } from '../dialects/dialect.js';
-import { orderPiece, refOf } from './conditions.js';
+import { orderPiece } from './order.js';
+import { refOf } from './pieces.js';
 import { columnsOf, type RowNode, Selecting, type SelectSettings } from './selecting.js';
 
 /** A statement but for what changes from request to request, made once for a plan. */
 export interface PreparedRows {
   readonly alias: string;
   readonly node: RowNode;
-  /** All before the conditions. */
+  /** What is selected, and from where: all before the conditions. */
   readonly head: Piece;
+  readonly from: Piece;
 }
 
 /** The statement for a to-many link; its conditions start with the keys of the owners. */
@@ -36,8 +38,9 @@ export const prepareRows = (settings: PrepareSettings, plan: LoadPlan): Prepared
   const selecting = new Selecting(settings);
   const alias = selecting.alias();
   const node = selecting.node(plan, alias);
-  const head = sql`select ${sql.join(selecting.selected)}\nfrom ${sql.table(plan.table)} as ${sql.id(alias)}${sql.join(selecting.joins, sql``)}`;
-  return { alias, node, head: settings.asText(head) };
+  const head = sql`select ${sql.join(selecting.selected)}`;
+  const from = sql`\nfrom ${sql.table(plan.table)} as ${sql.id(alias)}${sql.join(selecting.joins, sql``)}`;
+  return { alias, node, head: settings.asText(head), from: settings.asText(from) };
 };
 
 /** The columns that hold the owner's key: the target's own, or those of the entity in the middle. */
@@ -62,17 +65,17 @@ export const prepareMany = (settings: PrepareSettings, loading: LoadLink): Prepa
   const holders = holdersOf(loading);
   const keys = link.through === null ? null : holders.map((column) => selecting.column(middle, column));
   const node = selecting.node(plan, alias);
-  const order = orderPiece(settings.dialect, alias, wholeOrder(link.target, selection.sort));
+  const order = orderPiece(settings.dialect, link.target, alias, wholeOrder(link.target, selection.sort));
   const from = sql`\nfrom ${sql.table(plan.table)} as ${sql.id(alias)}${throughJoin(loading, alias, middle)}${sql.join(selecting.joins, sql``)}`;
   const common = { alias, middle, holders, keys, node };
   if (selection.limit === null) {
-    const head = settings.asText(sql`select ${sql.join(selecting.selected)}${from}`);
-    return { ...common, head, tail: settings.asText(sql`\norder by ${order}`) };
+    const head = settings.asText(sql`select ${sql.join(selecting.selected)}`);
+    return { ...common, head, from: settings.asText(from), tail: settings.asText(sql`\norder by ${order}`) };
   }
   // The first rows of each owner, in their order.
   const owner = sql.join(holders.map(({ stored }) => refOf(middle, stored)));
   const place = sql`row_number() over (partition by ${owner} order by ${order}) as ${sql.id('place')}`;
-  const head = sql`select * from (select ${sql.join([...selecting.selected, place])}${from}`;
+  const head = sql`select * from (select ${sql.join([...selecting.selected, place])}`;
   const tail = sql`) as ranked\nwhere ${sql.id('place')} <= ${sql.lit(selection.limit)}\norder by ${sql.id('place')}`;
-  return { ...common, head: settings.asText(head), tail: settings.asText(tail) };
+  return { ...common, head: settings.asText(head), from: settings.asText(from), tail: settings.asText(tail) };
 };

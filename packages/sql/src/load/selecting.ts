@@ -3,7 +3,9 @@ import { counts, type EntityPlan, type LinkPlan, type LoadCount, type LoadLink, 
 import { sql } from 'kysely';
 import type { Piece, SqlColumn, SqlDialect } from '../dialects/dialect.js';
 import { formOf } from '../kinds/kinds.js';
-import { allOf, filterPiece, orderPiece, refOf } from './conditions.js';
+import { seenPieces } from './conditions.js';
+import { orderPiece } from './order.js';
+import { allOf, refOf } from './pieces.js';
 
 /** A row as it is put together. */
 export type MadeRow = Record<PropertyKey, unknown>;
@@ -112,14 +114,15 @@ export class Selecting {
   }
 
   /** The rows behind a to-many link as a JSON list of lists, in the same statement. */
-  #list({ link, plan, selection }: LoadLink, owner: LoadPlan, alias: string): { as: string; node: RowNode } {
+  #list(loading: LoadLink, owner: LoadPlan, alias: string): { as: string; node: RowNode } {
+    const { link, plan, selection } = loading;
     const { dialect } = this.#settings;
     const inner = new Selecting(this.#settings, this);
     const target = inner.alias();
-    const { from, on } = this.#behind(link, owner, alias, target);
+    const { from, on, middle } = this.#behind(link, owner, alias, target);
     const node = inner.node(plan, target);
-    const where = allOf([...on, ...selection.where.map((filter) => filterPiece(dialect, target, filter))]);
-    const order = orderPiece(dialect, target, wholeOrder(link.target, selection.sort));
+    const where = allOf([...on, ...seenPieces(dialect, loading, target, middle)]);
+    const order = orderPiece(dialect, link.target, target, wholeOrder(link.target, selection.sort));
     const limit = selection.limit === null ? sql`` : sql` limit ${sql.lit(selection.limit)}`;
     const rows = sql`select ${inner.#asJson()} as j ${from}${sql.join(inner.joins, sql``)} where ${where} order by ${order}${limit}`;
     return { as: this.output(sql`(select coalesce(json_agg(q.j), '[]') from (${rows}) as q)`), node };
@@ -136,27 +139,31 @@ export class Selecting {
     return sql.join(parts, sql` || `);
   }
 
-  #one({ link, plan }: LoadLink, owner: LoadPlan, alias: string): RowNode {
+  #one(loading: LoadLink, owner: LoadPlan, alias: string): RowNode {
+    const { link, plan } = loading;
     const other = this.alias();
     const from = columnsOf(this.#settings.entityOf(owner.entity), link.from);
     const on = columnsOf(link.target, link.to).map(
       ({ stored }, i) => sql`${refOf(other, stored)} = ${refOf(alias, from[i]?.stored ?? '')}`,
     );
     this.joins.push(
-      sql`\nleft join ${sql.table(plan.table)} as ${sql.id(other)} on ${sql.join(on, sql` and `)}`,
+      sql`\nleft join ${sql.table(plan.table)} as ${sql.id(other)} on ${sql.join([...on, ...seenPieces(this.#settings.dialect, loading, other, other)], sql` and `)}`,
     );
     return this.node(plan, other);
   }
 
   /** Counts in the database, without another statement. */
-  #count({ link, selection }: LoadCount, owner: LoadPlan, alias: string): Piece {
+  #count(counting: LoadCount, owner: LoadPlan, alias: string): Piece {
+    const { link, selection } = counting;
     const target = this.alias();
-    const { from, on } = this.#behind(link, owner, alias, target);
-    const where = selection.where.map((filter) => filterPiece(this.#settings.dialect, target, filter));
-    const conditions = allOf([...on, ...where]);
-    return selection.limit === null
-      ? sql`(select count(*) ${from} where ${conditions})`
-      : sql`(select count(*) from (select 1 ${from} where ${conditions} limit ${sql.lit(selection.limit)}) as n)`;
+    const { from, on, middle } = this.#behind(link, owner, alias, target);
+    const conditions = allOf([...on, ...seenPieces(this.#settings.dialect, counting, target, middle)]);
+    // Not every database lets a table inside a query look at a row outside of it: so all are counted, up to the limit.
+    const many =
+      selection.limit === null
+        ? sql`count(*)`
+        : sql`case when count(*) > ${sql.lit(selection.limit)} then ${sql.lit(selection.limit)} else count(*) end`;
+    return sql`(select ${many} ${from} where ${conditions})`;
   }
 
   /** The rows behind a to-many link of the row under an alias. */
@@ -165,20 +172,20 @@ export class Selecting {
     owner: LoadPlan,
     alias: string,
     target: string,
-  ): { readonly from: Piece; readonly on: readonly Piece[] } {
+  ): { readonly from: Piece; readonly on: readonly Piece[]; readonly middle: string } {
     const own = columnsOf(this.#settings.entityOf(owner.entity), link.from);
     const { through } = link;
     const table = sql`from ${sql.table(link.target.table)} as ${sql.id(target)}`;
     const to = columnsOf(link.target, link.to);
     const joined = (other: string, columns: readonly SqlColumn[]): Piece[] =>
       columns.map(({ stored }, i) => sql`${refOf(other, stored)} = ${refOf(alias, own[i]?.stored ?? '')}`);
-    if (through === null) return { from: table, on: joined(target, to) };
+    if (through === null) return { from: table, on: joined(target, to), middle: target };
     const middle = this.alias();
     const across = columnsOf(through.entity, through.to).map(
       ({ stored }, i) => sql`${refOf(middle, stored)} = ${refOf(target, to[i]?.stored ?? '')}`,
     );
     const from = sql`${table} inner join ${sql.table(through.entity.table)} as ${sql.id(middle)} on ${sql.join(across, sql` and `)}`;
-    return { from, on: joined(middle, columnsOf(through.entity, through.from)) };
+    return { from, on: joined(middle, columnsOf(through.entity, through.from)), middle };
   }
 }
 

@@ -1,5 +1,6 @@
-import { GriboError } from 'gribo';
+import { GriboError, type LoadPlan } from 'gribo';
 import { type EntityPlan, type LinkedEntity, type RowQuery, unknownEntity, wholeOrder } from 'gribo/kit';
+import { askableLoad, askableOrder } from '../capacity/askable-load.js';
 import { Capacities } from '../capacity/capacities.js';
 import type { SqlDialect } from '../dialects/dialect.js';
 import { StatementError } from '../errors/statement-error.js';
@@ -18,6 +19,7 @@ export class Asking {
   readonly #dialect: SqlDialect;
   readonly #kysely: AnyKysely;
   #capacities: Promise<Capacities> | null = null;
+  readonly #loads = new WeakMap<LoadPlan, Promise<LoadPlan>>();
 
   constructor(entities: ReadonlyMap<string, LinkedEntity>, dialect: SqlDialect, kysely: AnyKysely) {
     this.#entities = entities;
@@ -37,14 +39,28 @@ export class Asking {
     return this.#capacities;
   }
 
+  /** A load plan as the database can be asked; made once, as what is prepared for it is. */
+  load(plan: LoadPlan): Promise<LoadPlan> {
+    let load = this.#loads.get(plan);
+    if (load === undefined) {
+      load = askableLoad(plan, () => this.capacities());
+      this.#loads.set(plan, load);
+      // The next request tries again.
+      load.catch(() => this.#loads.delete(plan));
+    }
+    return load;
+  }
+
   /** What the database is asked; null where no row can be what is looked for. */
   async askable(entity: string, query: RowQuery): Promise<Asked | null> {
     const { where = [], sort = [], after } = query;
-    if (where.length === 0 && after === undefined) return { query, isUnsure: false };
+    const isPlain = sort.every(({ shown }) => shown === null);
+    if (where.length === 0 && after === undefined && isPlain) return { query, isUnsure: false };
     const capacities = await this.capacities();
     const askable = capacities.askable(entity, where);
     if (askable === null) return null;
-    const asked = { ...query, where: askable.where };
+    const order = isPlain ? {} : { sort: askableOrder(sort, entity, capacities) };
+    const asked = { ...query, ...order, where: askable.where };
     if (after === undefined) return { query: asked, isUnsure: askable.isUnsure };
     const standings = capacities.standings(entity, wholeOrder(this.#entityOf(entity), sort), after);
     if (standings.includes('nowhere')) return null;

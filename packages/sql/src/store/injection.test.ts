@@ -32,6 +32,14 @@ const Vessel = shape(
     callSign: v.callSign,
     operator: v.operator.name,
     calls: given(asked('calls'), CallLine(v.portCalls)),
+    more: given(asked('more'), {
+      kind: v.kind,
+      builtYear: v.builtYear,
+      weight: v.weight,
+      tonnage: v.tonnage,
+      registered: v.registered,
+      surveyedAt: v.surveyedAt,
+    }),
   }),
   { name: 'Vessel' },
 );

@@ -1,7 +1,8 @@
 import { expect } from 'chai';
 import { loadPlan, shape, some } from 'gribo';
-import type { RowQuery } from 'gribo/kit';
+import { ordering, type RowQuery } from 'gribo/kit';
 import { sql } from 'kysely';
+import { describeRules } from '../../../gribo/src/testing/rules-suite.js';
 import { callId, stock, stockRows } from '../../../gribo/src/testing/stock.js';
 import { describeStore } from '../../../gribo/src/testing/store-suite.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';
@@ -24,6 +25,12 @@ for (const { name, variable, open } of databases) {
       if (kysely === null) throw new Error('the database was not opened');
       await fillTables(kysely, stock, rows);
       return sqlStore(stock, kysely, { batch: 2 });
+    });
+
+    describeRules(name, async (rows) => {
+      if (kysely === null) throw new Error('the database was not opened');
+      await fillTables(kysely, stock, rows);
+      return sqlStore(stock, kysely);
     });
 
     it('loads no more rows behind a link than its selection takes', async () => {
@@ -99,7 +106,7 @@ for (const { name, variable, open } of databases) {
       const Seen = shape(stock.vessel, ({ id, surveyedAt }) => ({ id, surveyedAt }));
       const column = stock.vessel.entity.columns.find((candidate) => candidate.name === 'surveyedAt');
       if (column === undefined) throw new Error('there is no such column');
-      const query: RowQuery = { sort: [{ column, descending: false }], limit: 1 };
+      const query: RowQuery = { sort: [ordering(column)], limit: 1 };
       const seen: number[] = [];
       let after: readonly unknown[] | undefined;
       for (let i = 0; i < 9; i++) {

@@ -1,17 +1,18 @@
 import { GriboError, type Key, type LoadPlan, type Store } from 'gribo';
 import {
-  addColumns,
+  addOrder,
   type ChangeOptions,
   type ChangePlan,
   checkStorable,
+  comparison,
   type Guard,
   type KeyValue,
   type LinkedEntities,
   type LinkedEntity,
   planChange,
-  type RowFilter,
   type RowQuery,
   runChange,
+  type StoreCondition,
   unknownEntity,
   type Values,
   type WantedChange,
@@ -26,8 +27,9 @@ import type { SqlDialect } from '../dialects/dialect.js';
 import { dialectOf } from '../dialects/dialects.js';
 import { StatementError } from '../errors/statement-error.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';
-import { allOf, filterPiece } from '../load/conditions.js';
-import { type Loading, loadRows } from '../load/load-rows.js';
+import { conditionPiece } from '../load/conditions.js';
+import { type AskedQuery, type Loading, loadRows, PLACE } from '../load/load-rows.js';
+import { allOf } from '../load/pieces.js';
 import type { PreparedCache } from '../load/prepare.js';
 import type { FlatRow, Strategy } from '../load/selecting.js';
 import { type Drift, drift } from '../scan/drift.js';
@@ -100,50 +102,56 @@ class KyselyStore implements SqlStore {
   }
 
   async list(plan: LoadPlan, query: RowQuery = {}): Promise<readonly object[]> {
+    return this.#list(plan, query);
+  }
+
+  async #list(plan: LoadPlan, query: AskedQuery): Promise<readonly object[]> {
     const asked = await this.#asking.askable(plan.entity, query);
     if (asked === null) return [];
-    return this.#asking.found(asked, () => loadRows(this.#loading(this.#kysely), plan, asked.query), []);
+    const load = await this.#asking.load(plan);
+    return this.#asking.found(asked, () => loadRows(this.#loading(this.#kysely), load, asked.query), []);
   }
 
   async *stream(plan: LoadPlan, query: RowQuery = {}): AsyncGenerator<object> {
     const { entity } = this.#linked(plan.entity);
     const order = wholeOrder(entity, query.sort ?? []);
-    const names = order.map(({ column }) => column.name);
-    // The next batch starts behind the last row's place in the order.
-    const whole = addColumns(plan, entity, names);
+    // The next batch starts behind the last row's place in the order: its own columns, or what was put in order.
+    const isPlain = order.every(({ path, shown }) => path.length === 0 && shown === null);
+    const whole = isPlain ? addOrder(plan, entity, order) : plan;
     let left = query.limit ?? Number.POSITIVE_INFINITY;
     let after = query.after;
     for (let first = true; left > 0; first = false) {
       const limit = Math.min(this.#batch, left);
       const { offset: _offset, ...rest } = query;
-      const rows = await this.list(whole, {
+      const rows = await this.#list(whole, {
         ...(first ? query : rest),
+        withPlaces: !isPlain,
         limit,
         ...(after === undefined ? {} : { after }),
       });
       yield* rows;
       left -= rows.length;
-      const last = rows.at(-1) as Readonly<Record<string, unknown>> | undefined;
+      const last = rows.at(-1) as Readonly<Record<PropertyKey, unknown>> | undefined;
       if (last === undefined || rows.length < limit) return;
-      after = names.map((name) => last[name]);
+      after = isPlain ? order.map(({ column }) => last[column.name]) : (last[PLACE] as readonly unknown[]);
     }
   }
 
-  async count(entity: string, where: readonly RowFilter[] = []): Promise<number> {
-    const { table } = this.#linked(entity).entity;
+  async count(entity: string, where: readonly StoreCondition[] = []): Promise<number> {
+    const plan = this.#linked(entity).entity;
     const asked = await this.#asking.askable(entity, { where });
     if (asked === null) return 0;
     const conditions = allOf(
-      (asked.query.where ?? []).map((filter) => filterPiece(this.#dialect, 't0', filter)),
+      (asked.query.where ?? []).map((part) => conditionPiece(this.#dialect, plan, 't0', part)),
     );
     const filtered = conditions === undefined ? sql`` : sql` where ${conditions}`;
-    const counted = sql<FlatRow>`select count(*) as many from ${sql.table(table)} as t0${filtered}`;
+    const counted = sql<FlatRow>`select count(*) as many from ${sql.table(plan.table)} as t0${filtered}`;
     const run = async (): Promise<number> =>
       Number((await this.#execute(this.#kysely, counted)).rows[0]?.['many']);
     return this.#asking.found(asked, run, 0);
   }
 
-  async read(plan: LoadPlan, key: Key, where: readonly RowFilter[] = []): Promise<object | null> {
+  async read(plan: LoadPlan, key: Key, where: readonly StoreCondition[] = []): Promise<object | null> {
     const [row] = await this.list(plan, { where: [...this.#keyed(plan, key), ...where], limit: 1 });
     return row ?? null;
   }
@@ -167,7 +175,7 @@ class KyselyStore implements SqlStore {
         insert: async (changes) => {
           await this.#runIn(
             changing,
-            planChange(this.#model, { operation: 'create', entity, changes }),
+            planChange(this.#model, { operation: 'create', entity, changes }, options),
             options,
             [],
           );
@@ -240,22 +248,23 @@ class KyselyStore implements SqlStore {
     return { rows, insertId };
   }
 
-  #keyed(plan: LoadPlan, key: Key): readonly RowFilter[] {
+  #keyed(plan: LoadPlan, key: Key): readonly StoreCondition[] {
     const { entity } = this.#linked(plan.entity);
     return entity.columns
       .filter((column) => column.key)
-      .map((column, i): RowFilter => ({ column, operator: 'equals', value: key[i] }));
+      .map((column, i) => comparison(column, 'equals', key[i]));
   }
 
   /** Runs the plan of a change in one transaction. @returns the row it is about; null where there is none */
   async #run(wanted: WantedChange, guard: Guard = {}): Promise<Values | null> {
-    const plan = planChange(this.#model, wanted);
+    const plan = planChange(this.#model, wanted, guard);
     const key = wanted.operation === 'create' ? [] : (wanted.key as Key);
     // Asked before the transaction takes its connection: there may be no other.
     const capacities = await this.#asking.capacities();
     const askable = capacities.askable(wanted.entity, guard.where ?? []);
     if (askable === null) return null;
-    const held = { ...guard, where: askable.where };
+    const check = guard.check && { ...guard.check, plan: await this.#asking.load(guard.check.plan) };
+    const held: Guard = { ...guard, where: askable.where, ...(check === undefined ? {} : { check }) };
     try {
       return await this.#inTransaction(wanted.entity, async (transaction) => {
         const row = await this.#runIn(this.#changing(transaction, capacities), plan, held, key);
@@ -300,7 +309,8 @@ class KyselyStore implements SqlStore {
     { where = [], check, signal }: Guard,
     key: Key,
   ): Promise<Values | null> {
-    const conditions = where.map((filter) => filterPiece(this.#dialect, 't0', filter));
+    const { entity } = this.#linked(plan.entity);
+    const conditions = where.map((part) => conditionPiece(this.#dialect, entity, 't0', part));
     const work = new RowWork(changing, conditions, async () => {
       if (check === undefined) return;
       const query = { where: this.#keyed(check.plan, key), limit: 1 };

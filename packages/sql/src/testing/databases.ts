@@ -134,8 +134,16 @@ const insert = async (kysely: AnyKysely, entity: EntityPlan, rows: readonly obje
   }
 };
 
-/** Puts just these rows into the tables; what is made next follows on them. */
+/** Puts just these rows into the tables, at once; what is made next follows on them. */
 export const fillTables = async (
+  kysely: AnyKysely,
+  model: LinkedEntities,
+  rows: Readonly<Record<string, readonly object[]>>,
+): Promise<void> => {
+  await kysely.transaction().execute((within) => fill(within, model, rows));
+};
+
+const fill = async (
   kysely: AnyKysely,
   model: LinkedEntities,
   rows: Readonly<Record<string, readonly object[]>>,

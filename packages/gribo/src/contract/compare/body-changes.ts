@@ -1,5 +1,6 @@
 import { shownAs } from '../../describe/kinds.js';
-import type { DeprecationNotice, JsonValue } from '../../plan/declared.js';
+import type { JsonValue } from '../../plan/condition.js';
+import type { DeprecationNotice } from '../../plan/declared.js';
 import type {
   Contract,
   ContractInputMember,

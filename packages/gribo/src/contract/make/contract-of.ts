@@ -88,7 +88,7 @@ class ContractBuilder {
       ...(deprecated === null ? {} : { deprecated }),
       parameters: pathParameters(endpoint),
       filters: endpoint.filters.map(filterParameter),
-      sort: endpoint.sort.map((column) => column.name),
+      sort: endpoint.sort.map(({ name }) => name),
       asks: returned?.asks ?? [],
       ...(page === null ? {} : { page: { by: page.by, size: page.size, max: page.max } }),
       ...(takes === null ? {} : { takes: this.#inputs.nameOf(takes) }),

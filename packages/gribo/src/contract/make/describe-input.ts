@@ -1,5 +1,5 @@
+import type { JsonValue } from '../../plan/condition.js';
 import { convert } from '../../plan/conversion.js';
-import type { JsonValue } from '../../plan/declared.js';
 import type { InputField, InputNode, InputPlan } from '../../plan/input-plan.js';
 import { isWaivable, mayBeCleared } from '../../plan/may-be-absent.js';
 import { jsonReady } from '../../values/kinds.js';

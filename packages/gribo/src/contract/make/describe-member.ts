@@ -1,4 +1,5 @@
-import type { PageSettings, ValueNode } from '../../plan/declared.js';
+import type { SettledValue } from '../../plan/condition.js';
+import type { PageSettings } from '../../plan/declared.js';
 import type { EntityPlan } from '../../plan/entity-plan.js';
 import { mayBeNull, mayEndInNull } from '../../plan/null-safety.js';
 import type { ResolvedField, ResolvedNode, ResolvedShape } from '../../plan/resolved.js';
@@ -20,7 +21,7 @@ export interface MemberContext {
 
 type Type = ContractType<ContractMember>;
 
-const constantType = (node: Extract<ValueNode, { kind: 'constant' }>): Type => ({
+const constantType = (node: Extract<SettledValue, { kind: 'constant' }>): Type => ({
   kind: 'constant',
   value: node.value,
 });
@@ -32,6 +33,7 @@ const typeOf = (node: ResolvedNode, context: MemberContext): Type => {
     case 'column':
     case 'derived':
     case 'converted':
+    case 'fact':
     case 'count':
       return contractValue(valueType(node));
     case 'group':
@@ -66,6 +68,7 @@ const isNullable = (node: ResolvedNode, { of, page }: MemberContext): boolean =>
         return !isKnownOfPage(node.column.name, page);
       return mayBeNull(node);
     case 'derived':
+    case 'fact':
     case 'converted':
     case 'constant':
     case 'count':
@@ -82,7 +85,7 @@ const isNullable = (node: ResolvedNode, { of, page }: MemberContext): boolean =>
   }
 };
 
-const isValue = (node: ResolvedNode): node is ValueNode =>
+const isValue = (node: ResolvedNode): node is SettledValue =>
   node.kind !== 'group' && node.kind !== 'nested' && node.kind !== 'nestedList' && node.kind !== 'first';
 
 /** Whether a value may be the JSON null, which JSON columns may hold whatever they declare. */

@@ -1,5 +1,5 @@
+import type { JsonValue, ValueNode } from '../../plan/condition.js';
 import { convert } from '../../plan/conversion.js';
-import type { JsonValue, ValueNode } from '../../plan/declared.js';
 import { valueType } from '../../plan/value-type.js';
 import { jsonReady } from '../../values/kinds.js';
 
@@ -8,6 +8,8 @@ export const aboutOf = (node: ValueNode): string | null => {
   switch (node.kind) {
     case 'column':
       return node.column.about;
+    case 'fact':
+      return node.fact.about;
     case 'derived':
       return node.about;
     case 'converted':

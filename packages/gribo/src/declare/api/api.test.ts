@@ -43,9 +43,17 @@ const CallLine = shape(fleet.portCall, ({ id }) => ({ id }), { name: 'CallLine' 
 const NewVessel = input(fleet.vessel, (v) => ({ name: v.name }), { name: 'NewVessel' });
 const NewCall = input(fleet.portCall, (c) => ({ eta: c.eta }), { name: 'NewCall' });
 
+const Whole = shape(
+  fleet.vessel,
+  (v) => ({ ...Card(v), kind: v.kind, built: v.builtYear, by: v.operatorId }),
+  {
+    name: 'Whole',
+  },
+);
+
 const vessels = collection('/vessels', fleet.vessel, {
   list: page(Card, { size: 5 }),
-  read: Card,
+  read: Whole,
   create: { returns: Card, takes: NewVessel },
   replace: { returns: Card },
   amend: { returns: Card },

@@ -1,15 +1,20 @@
-import { DeclarationError } from '../../errors/declaration-error.js';
+import { DeclarationError, type Finding } from '../../errors/declaration-error.js';
 import type { ApiPlan, EndpointPlan } from '../../plan/api-plan.js';
+import { showEndpoint } from '../../shown/show-endpoint.js';
+import { ShownColumns } from '../../shown/shown-columns.js';
 import { freeze } from '../../util/freeze.js';
+import { type CallerFacts, factsOfCaller } from '../caller/caller-of.js';
 import type { ModelTypes } from '../entity/model.js';
 import type { SendsAt, TakesAt } from '../types/sent.js';
 import type { AnyBody, Output } from '../types/shape-types.js';
 import { checkApi } from './check-api.js';
 import type { AnyCollection, Collection, OperationParameters } from './collection.js';
 import type { AnyEndpoint, Endpoint, PathParameters } from './endpoint.js';
+import type { RowRule } from './row-rule.js';
 
 declare const NAMES: unique symbol;
 declare const AUDIENCES: unique symbol;
+declare const CALLER: unique symbol;
 
 /** Endpoints and collections by name; groups of them give dotted names. */
 export interface Endpoints {
@@ -25,18 +30,21 @@ export interface AnyApi {
   readonly [NAMES]: string;
   /** Those whom it answers: for the compiler only. */
   readonly [AUDIENCES]: string;
+  /** What is known of a caller: for the compiler only. */
+  readonly [CALLER]: unknown;
 }
 
 /** A declared API. */
-export interface Api<E, A extends string = string> extends AnyApi {
+export interface Api<E, A extends string = string, C = unknown> extends AnyApi {
   readonly endpoints: E;
   readonly audiences: readonly A[];
   readonly [AUDIENCES]: A;
+  readonly [CALLER]: C;
   // Written out here, and not by a name: then messages list the endpoints.
   readonly [NAMES]: { [K in keyof E & string]: NamesUnder<K, E[K]> }[keyof E & string];
 }
 
-export interface ApiOptions<E extends Endpoints, A extends string> {
+export interface ApiOptions<E extends Endpoints, A extends string, C = unknown> {
   readonly title: string;
   /** The API's own version. */
   readonly version: string;
@@ -44,6 +52,10 @@ export interface ApiOptions<E extends Endpoints, A extends string> {
   readonly audiences?: readonly A[];
   /** The names a caller may ask for with `?with=`; left out, those that the shapes ask about. */
   readonly asks?: readonly string[];
+  /** What is known of a caller besides its audience: what `callerOf` returns. */
+  readonly caller?: C;
+  /** Which rows callers may see and change: one `rowRule` for each entity whose rows are not everybody's. */
+  readonly rows?: readonly RowRule[];
   readonly endpoints: E;
 }
 
@@ -62,6 +74,11 @@ export type NameIn<P extends AnyApi> = P[typeof NAMES];
 
 /** The audiences of an API, to be checked and completed. */
 export type AudienceIn<P extends AnyApi> = P[typeof AUDIENCES];
+
+/** What a service gives with each request: its audience, and the facts that the API declares. */
+export type CallerIn<P extends AnyApi> = {
+  readonly audience?: AudienceIn<P> | null;
+} & Partial<CallerFacts<P[typeof CALLER]>>;
 
 /** What is declared of an endpoint, as types: what it sends and takes, its path's parameters, its model and entity. */
 interface Declared<Sends, Takes, Parameters, M, K> {
@@ -135,6 +152,12 @@ export type ParametersOf<P extends AnyApi, Name extends NameIn<P>> = {
   readonly [N in DeclaredAt<P['endpoints'], Name>['parameters'] & string]: string;
 };
 
+/** What is given as `caller` is what `callerOf` made. */
+const callerFindings = (caller: unknown): Finding[] =>
+  caller === undefined || factsOfCaller(caller) !== null
+    ? []
+    : [{ path: 'caller', message: 'expected what callerOf({ … }) returns, all of it' }];
+
 const isEndpoint = (value: object): value is AnyEndpoint => 'plan' in value;
 const isCollection = (value: object): value is AnyCollection => 'plans' in value;
 
@@ -151,18 +174,29 @@ const named = (endpoints: Endpoints, prefix = ''): EndpointPlan[] =>
  * Declares an API: its endpoints under their names, and whom it answers.
  *
  * @throws {DeclarationError} `DECLARATION` listing every unknown endpoint in an `at`, every
- * unknown audience, routes that are there twice, path parameters that are no key, and names to
+ * unknown audience and fact, routes that are there twice, path parameters that are no key, and names to
  * ask for that are unknown or never used
  * @example
  * api({ title: 'Harbour', version: '1.0.0', audiences: ['agent'], endpoints: { vessels: collection('/vessels', db.vessel, { read: VesselDetail }) } })
  */
-export const api = <const E extends Endpoints, const A extends string = never>(
-  options: ApiOptions<E, A>,
-): Api<E, A> => {
+export const api = <const E extends Endpoints, const A extends string = never, const C = unknown>(
+  options: ApiOptions<E, A, C>,
+): Api<E, A, C> => {
   const { title, version, audiences = [] } = options;
-  const endpoints = freeze(named(options.endpoints));
-  const plan: ApiPlan = freeze({ title, version, audiences: freeze([...audiences]), endpoints });
-  DeclarationError.throwIfAny(`api "${title}"`, checkApi(plan, options.asks ?? null));
+  const rules = freeze((options.rows ?? []).map((rule) => rule.plan));
+  const declared = named(options.endpoints);
+  const shown = new ShownColumns(declared, rules);
+  const endpoints = freeze(declared.map((endpoint) => showEndpoint(endpoint, shown)));
+  const plan: ApiPlan = freeze({
+    title,
+    version,
+    audiences: freeze([...audiences]),
+    caller: factsOfCaller(options.caller) ?? freeze([]),
+    rules,
+    endpoints,
+  });
+  const asks = options.asks ?? null;
+  DeclarationError.throwIfAny(`api "${title}"`, [...callerFindings(options.caller), ...checkApi(plan, asks)]);
   // The names exist for the compiler only.
-  return freeze({ endpoints: options.endpoints, audiences: freeze([...audiences]), plan }) as Api<E, A>;
+  return freeze({ endpoints: options.endpoints, audiences: freeze([...audiences]), plan }) as Api<E, A, C>;
 };

@@ -1,8 +1,13 @@
 import type { Finding } from '../../errors/declaration-error.js';
 import type { ApiPlan, EndpointPlan } from '../../plan/api-plan.js';
+import { audiencesAt } from '../../plan/audiences-at.js';
+import type { ConditionNode, FactPlan } from '../../plan/condition.js';
 import type { BodyPlan } from '../../plan/declared.js';
-import { walkMembers } from '../../plan/walk-members.js';
+import { NOW } from '../../plan/now.js';
+import { walkCondition, walkMembers } from '../../plan/walk-members.js';
 import { lastPart } from '../../resolve/resolver.js';
+import { missingAt } from '../../shown/missing-rows.js';
+import { type Unseen, unseenAt } from '../../shown/unseen.js';
 import { didYouMean } from '../../util/nearest.js';
 
 /** Gathers findings, each of them once: shapes are reached from many endpoints. */
@@ -59,6 +64,72 @@ const checkAudiences = (
   }
 };
 
+/** A fact is one that the API's caller has: the very same, for another may be of another type. */
+const checkFact = (fact: FactPlan, known: readonly FactPlan[], at: string, findings: Findings): void => {
+  if (fact.name === NOW || known.includes(fact)) return;
+  findings.add(at, `the API's caller has no fact "${fact.name}": give what callerOf returns as \`caller\``);
+};
+
+const checkCondition = (
+  condition: ConditionNode,
+  { audiences, caller }: ApiPlan,
+  at: string,
+  findings: Findings,
+): void =>
+  walkCondition(condition, at, {
+    audiences: (names) => checkAudiences(names, audiences, at, findings),
+    fact: (fact) => checkFact(fact, caller, at, findings),
+  });
+
+const checkRules = (plan: ApiPlan, findings: Findings): void => {
+  const seen = new Set<string>();
+  for (const { entity, see, change } of plan.rules) {
+    const at = `rows of ${entity.name}`;
+    if (seen.has(entity.name))
+      findings.add(at, 'there are two rules for it: make one of them, with any or all');
+    seen.add(entity.name);
+    checkCondition(see, plan, at, findings);
+    checkCondition(change, plan, at, findings);
+  }
+};
+
+/** What to write instead of what would tell a caller of a column that it is not shown. */
+const INSTEAD: Readonly<Record<Unseen['kind'], string>> = {
+  filter: 'leave the filter to those who see it: given(audience(…), …)',
+  sort: 'leave it to those who see it: { by, audiences: […] }',
+  order: 'page by another column',
+  nested: 'sort by another column',
+};
+
+const checkUnseen = (endpoint: EndpointPlan, plan: ApiPlan, findings: Findings): void => {
+  const told = new Map<string, string[]>();
+  for (const { kind, name, column, audience } of unseenAt(endpoint, plan)) {
+    const key = JSON.stringify([kind, name, column]);
+    told.set(key, [...(told.get(key) ?? []), audience ?? 'no audience']);
+  }
+  for (const [key, audiences] of told) {
+    const [kind, name, column] = JSON.parse(key) as [Unseen['kind'], string, string];
+    const places = {
+      filter: `${endpoint.name}?${name}`,
+      sort: `${endpoint.name}?sort`,
+      order: endpoint.name,
+      nested: name,
+    };
+    const isAll = audiences.length === audiencesAt(endpoint, plan).length;
+    const whom = isAll ? 'nobody is' : `callers of ${audiences.join(', ')} are not`;
+    const instead = `show it to them, under a condition that is data where it is not always to be seen, or ${INSTEAD[kind]}`;
+    findings.add(places[kind], `${whom} shown ${column} here, or only where code says so: ${instead}`);
+  }
+};
+
+/** A row behind a to-one link that a rule hides is as if it were not there: the body has to be able to say so. */
+const checkMissing = (endpoint: EndpointPlan, plan: ApiPlan, findings: Findings): void => {
+  for (const { member, link, entity } of missingAt(endpoint, plan)) {
+    const may = `a rule may hide the ${entity} behind "${link}", and the member could not say so`;
+    findings.add(member, `${may}: unlessNull(…), or given(…) with the condition of the rule`);
+  }
+};
+
 /** What is wrong with an API: what its members and endpoints name must be there. */
 export const checkApi = (plan: ApiPlan, asks: readonly string[] | null): readonly Finding[] => {
   const { endpoints, audiences } = plan;
@@ -66,11 +137,16 @@ export const checkApi = (plan: ApiPlan, asks: readonly string[] | null): readonl
   const names = new Set(endpoints.flatMap(({ name }) => [name, lastPart(name)]));
   const asked = new Set<string>();
   checkRoutes(endpoints, findings);
+  checkRules(plan, findings);
   const bodies = new Set<BodyPlan>();
   for (const endpoint of endpoints) {
     checkParameters(endpoint, findings);
     checkFilters(endpoint, findings);
+    for (const { name, when } of [...endpoint.filters, ...endpoint.sort])
+      if (when !== null) checkCondition(when, plan, `${endpoint.name}?${name}`, findings);
     checkAudiences(endpoint.audiences ?? [], audiences, endpoint.name, findings);
+    checkUnseen(endpoint, plan, findings);
+    checkMissing(endpoint, plan, findings);
     if (endpoint.returns !== null) bodies.add(endpoint.returns);
   }
   for (const body of bodies) {
@@ -79,6 +155,7 @@ export const checkApi = (plan: ApiPlan, asks: readonly string[] | null): readonl
         if (!names.has(name)) findings.add(at, `no endpoint is called "${name}".${didYouMean(name, names)}`);
       },
       audiences: (found, at) => checkAudiences(found, audiences, at, findings),
+      fact: (fact, at) => checkFact(fact, plan.caller, at, findings),
       asked: (name, at) => {
         asked.add(name);
         if (asks !== null && !asks.includes(name)) {

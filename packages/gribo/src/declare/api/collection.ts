@@ -1,28 +1,28 @@
 import { DeclarationError, type Finding } from '../../errors/declaration-error.js';
-import type { FilterParameter, Operation, ParentPlan } from '../../plan/api-plan.js';
+import type { FilterParameter, Operation, ParentPlan, SortParameter } from '../../plan/api-plan.js';
 import type { BodyPlan, DeprecationNotice } from '../../plan/declared.js';
-import type { ColumnPlan } from '../../plan/entity-plan.js';
 import type { InputPlan } from '../../plan/input-plan.js';
 import { freeze } from '../../util/freeze.js';
 import { didYouMean } from '../../util/nearest.js';
-import { filterMemberOf } from '../conditions/filters.js';
+import { filterOf } from '../conditions/condition-of.js';
 import type { Column } from '../entity/column.js';
-import type { ToOne } from '../entity/links.js';
 import type { Bound, BoundEntity, EntityName, ModelTypes } from '../entity/model.js';
 import { type Deprecation, noticeOf } from '../members/deprecated.js';
-import { sortKey } from '../members/some.js';
+import type { SortPath } from '../members/some.js';
 import { Broken } from '../references/member.js';
 import { rootRow, rowRef } from '../references/row-ref.js';
+import { sortTarget } from '../references/sort-key.js';
 import type { CheckedOptions } from '../types/checked-types.js';
 import type { Comparison, FilterMember } from '../types/comparison.js';
 import type { Takable } from '../types/input-types.js';
-import type { ColumnsOf, OpenColumn, Row } from '../types/member-types.js';
+import type { ColumnsOf, Row, ToOneName } from '../types/member-types.js';
 import type { Carried } from '../types/sent.js';
 import type { AnyBody } from '../types/shape-types.js';
 import {
   bodyFinding,
   type EndpointDraft,
   inputFinding,
+  orderOf,
   type PathParameters,
   parametersOf,
   pathFinding,
@@ -44,13 +44,14 @@ type NoWriting = Takable | AnyBody;
 type ParentLink<M extends ModelTypes, K> = string extends keyof M['links']
   ? string
   : K extends keyof M['links']
-    ? keyof {
-        [N in keyof M['links'][K] as M['links'][K][N] extends ToOne<string, string | readonly string[]>
-          ? N
-          : never]: true;
-      } &
-        string
+    ? ToOneName<M, K>
     : string;
+
+/** What only some audiences may sort by. */
+export interface SortFor<M extends ModelTypes, K extends EntityName<M>> {
+  readonly by: SortPath<M, K>;
+  readonly audiences: readonly string[];
+}
 
 export interface CollectionOptions<M extends ModelTypes, K extends EntityName<M>> {
   /** `GET /path`: `list(shape)`, `page(shape)` or one of these wrapped. */
@@ -69,8 +70,8 @@ export interface CollectionOptions<M extends ModelTypes, K extends EntityName<M>
   readonly under?: ParentLink<M, K>;
   /** Query parameters that filter the list: `{ flag: equals(v.flagState) }`. */
   readonly filters?: (row: Row<M, K>) => Readonly<Record<string, FilterMember | Comparison>>;
-  /** The columns that a caller may sort the list by. */
-  readonly sort?: readonly OpenColumn<ColumnsOf<M, K>>[];
+  /** What a caller may sort the list by: columns, behind to-one links too; `{ by, audiences }` where not everybody may. */
+  readonly sort?: readonly (SortPath<M, K> | SortFor<M, K>)[];
   /**
    * The audiences it answers, all of its operations or each by its name: `{ remove: ['harbourMaster'] }`. An
    * operation that is left out answers everybody.
@@ -108,7 +109,7 @@ interface LooseOptions {
   readonly [operation: string]: unknown;
   readonly under?: string;
   readonly filters?: (row: object) => Readonly<Record<string, unknown>>;
-  readonly sort?: readonly string[];
+  readonly sort?: readonly (string | { readonly by: string; readonly audiences?: readonly string[] })[];
   readonly audiences?: readonly string[] | { readonly [operation: string]: readonly string[] };
   readonly deprecated?: Deprecation;
   readonly about?: { readonly [operation: string]: string };
@@ -167,6 +168,7 @@ class CollectionBuilder {
           under,
           filters: isMany ? filters : freeze([]),
           sort: isMany ? sort : freeze([]),
+          order: orderOf(body),
           audiences: this.#audiencesOf(operation),
           deprecated,
           about: this.#options.about?.[operation] ?? null,
@@ -277,12 +279,16 @@ class CollectionBuilder {
   }
 
   #filters(): readonly FilterParameter[] {
-    const members = this.#options.filters?.(rowRef(rootRow(this.#over))) ?? {};
-    const made = Object.entries(members).flatMap(([name, member]) => {
-      const filter = filterMemberOf(member);
-      if (!(filter instanceof Broken)) return [freeze({ name, ...filter })];
-      this.#refuseAll(`filter ${name}`, filter);
-      return [];
+    const place = rootRow(this.#over);
+    const members = this.#options.filters?.(rowRef(place)) ?? {};
+    const made = Object.entries(members).flatMap(([name, member]): FilterParameter[] => {
+      const filter = filterOf(member);
+      if (filter instanceof Broken) {
+        this.#refuseAll(`filter ${name}`, filter);
+        return [];
+      }
+      const { left, operator, when } = filter;
+      return [freeze({ name, path: left.path, column: left.column, operator, when, shown: null })];
     });
     return freeze(made);
   }
@@ -294,10 +300,19 @@ class CollectionBuilder {
     return notice instanceof Broken ? this.#refuseAll('deprecated', notice) : notice;
   }
 
-  #sort(): readonly ColumnPlan[] {
-    const keys = (this.#options.sort ?? []).map((name) => sortKey(this.#over.entity, name));
-    for (const key of keys) if (key instanceof Broken) this.#refuseAll('sort', key);
-    return freeze(keys.flatMap((key) => (key instanceof Broken ? [] : [key.column])));
+  #sort(): readonly SortParameter[] {
+    const made = (this.#options.sort ?? []).flatMap((said): SortParameter[] => {
+      const { by, audiences = null } = typeof said === 'string' ? { by: said } : said;
+      const target = sortTarget(this.#over, by);
+      if (target instanceof Broken) {
+        this.#refuseAll('sort', target);
+        return [];
+      }
+      const when =
+        audiences === null ? null : freeze({ kind: 'audience', names: freeze([...audiences]) } as const);
+      return [freeze({ name: by, ...target, when, shown: null })];
+    });
+    return freeze(made);
   }
 }
 

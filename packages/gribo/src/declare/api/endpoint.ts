@@ -1,5 +1,6 @@
 import { DeclarationError, type Finding } from '../../errors/declaration-error.js';
 import type { EndpointPlan } from '../../plan/api-plan.js';
+import type { SortKey } from '../../plan/condition.js';
 import { type BodyPlan, contentShape } from '../../plan/declared.js';
 import type { EntityPlan } from '../../plan/entity-plan.js';
 import type { InputPlan } from '../../plan/input-plan.js';
@@ -55,6 +56,10 @@ export const takenPlan = (takes: Takable | undefined): InputPlan | null => {
   if (takes === undefined) return null;
   return takes.plan.kind === 'list' ? takes.plan.shape : takes.plan;
 };
+
+/** The order of a body's rows where the caller chooses none. */
+export const orderOf = (body: BodyPlan | null): readonly SortKey[] =>
+  body?.kind === 'envelope' ? (body.page?.sort ?? freeze([])) : freeze([]);
 
 const ROUTE = /^(GET|POST|PUT|PATCH|DELETE) (\/\S*)$/;
 /** A parameter is a whole part of a path. */
@@ -133,6 +138,7 @@ export const endpoint = <
     under: null,
     filters: freeze([]),
     sort: freeze([]),
+    order: orderOf(returns),
     audiences: options.audiences === undefined ? null : freeze([...options.audiences]),
     deprecated,
     about: options.about ?? null,

@@ -6,10 +6,11 @@ import {
   type ShapePlan,
 } from '../../plan/declared.js';
 import { contentLink, ENVELOPE } from '../../plan/envelope.js';
+import { everyRow } from '../../plan/every-row.js';
 import { freeze } from '../../util/freeze.js';
 import type { BoundEntity } from '../entity/model.js';
 import { type Home, handOut, MemberRef } from '../references/member.js';
-import { everyRow, rootRow, rowRef } from '../references/row-ref.js';
+import { rootRow, rowRef } from '../references/row-ref.js';
 import { readFields } from '../shape/read-fields.js';
 import type { Value } from '../types/member-types.js';
 

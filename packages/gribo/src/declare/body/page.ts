@@ -1,9 +1,11 @@
 import { DeclarationError, type Finding } from '../../errors/declaration-error.js';
+import type { SortKey } from '../../plan/condition.js';
 import type { ListPlan, PageSettings } from '../../plan/declared.js';
-import type { SortKey } from '../../plan/filter.js';
 import { freeze } from '../../util/freeze.js';
-import { type SortBy, sortKey } from '../members/some.js';
+import type { BoundEntity } from '../entity/model.js';
+import type { SortBy } from '../members/some.js';
 import { Broken } from '../references/member.js';
+import { sortKey } from '../references/sort-key.js';
 import type { CheckedPage } from '../types/checked-types.js';
 import type { Nested, Optional, Value } from '../types/member-types.js';
 import type { EnvelopeBody, Shape } from '../types/shape-types.js';
@@ -66,7 +68,7 @@ interface LooseOptions {
 
 const isCount = (value: number): boolean => Number.isInteger(value) && value >= 1;
 
-const settingsOf = (list: ListPlan, options: LooseOptions, name: string): PageSettings => {
+const settingsOf = (over: BoundEntity, list: ListPlan, options: LooseOptions, name: string): PageSettings => {
   const { by = 'number', size = 20 } = options;
   const { max = Math.max(100, size), totals = by === 'number' } = options;
   const findings: Finding[] = [];
@@ -74,7 +76,7 @@ const settingsOf = (list: ListPlan, options: LooseOptions, name: string): PageSe
     findings.push({ path: name, message: `size must be a whole number of 1 or more, got ${size}` });
   if (!isCount(max) || max < size)
     findings.push({ path: name, message: `max must be ${size} or more, got ${max}` });
-  const sort = (options.sort ?? []).map((words) => sortKey(list.shape.entity, words));
+  const sort = (options.sort ?? []).map((words) => sortKey(over, words));
   const sealedKey = list.shape.entity.columns.find((column) => column.key && column.sealed !== null);
   if (by === 'cursor' && sealedKey !== undefined) {
     findings.push({ path: name, message: `a cursor would show the key ${sealedKey.name}, which is sealed` });
@@ -109,7 +111,7 @@ export const page = <M, K, F, const O extends PageOptions<M, K> = Readonly<Recor
 ): EnvelopeBody<PageFields<F, O>, M, K> => {
   const name = `page(${shape.plan.name})`;
   const content: ListPlan = freeze({ kind: 'list', shape: shape.plan });
-  const settings = settingsOf(content, options as LooseOptions, name);
+  const settings = settingsOf(shape.over, content, options as LooseOptions, name);
   const plan = declareEnvelope(name, content, settings, literalOf(settings));
   // The phantom that carries the members exists for the compiler only.
   return freeze({ plan }) as EnvelopeBody<PageFields<F, O>, M, K>;

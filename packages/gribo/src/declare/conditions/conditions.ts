@@ -1,8 +1,6 @@
-import type { ConditionNode } from '../../plan/declared.js';
 import { freeze } from '../../util/freeze.js';
 import { combine } from '../references/combine.js';
-import { handles } from '../references/handles.js';
-import { Broken, type Home } from '../references/member.js';
+import { Broken } from '../references/member.js';
 import type {
   AllOf,
   AnyOf,
@@ -10,26 +8,13 @@ import type {
   Arguments,
   Asks,
   Condition,
+  Conditional,
   ForAudience,
   NotThat,
+  SaidBy,
   Sometimes,
 } from '../types/member-types.js';
-
-/** A condition as it was built: its node, and the row it is about, if it is about one. */
-export interface BuiltCondition {
-  readonly node: ConditionNode;
-  readonly home: Home | null;
-}
-
-/** Conditions as they are handed out. */
-const conditions = handles<BuiltCondition | Broken>();
-
-const handOutCondition = <C>(condition: BuiltCondition | Broken): Condition<C> =>
-  conditions.handOut(condition);
-
-/** What a condition is made of, or why it is none. */
-export const conditionOf = (value: unknown): BuiltCondition | Broken =>
-  conditions.behind(value) ?? new Broken('expected a condition such as audience(…), asked(…) or holds(…)');
+import { type BuiltCondition, conditionOf, handOutCondition } from './condition-of.js';
 
 /**
  * The response is for one of these audiences.
@@ -42,7 +27,11 @@ export const conditionOf = (value: unknown): BuiltCondition | Broken =>
 export const audience = <const Names extends readonly [string, ...string[]]>(
   ...names: Names
 ): Condition<ForAudience<Names[number]>> =>
-  handOutCondition({ node: freeze({ kind: 'audience', names: freeze([...names]) }), home: null });
+  handOutCondition({
+    kind: 'condition',
+    node: freeze({ kind: 'audience', names: freeze([...names]) }),
+    home: null,
+  });
 
 /**
  * The caller asked for it: `?with=name`.
@@ -53,7 +42,7 @@ export const audience = <const Names extends readonly [string, ...string[]]>(
  * given(asked('operator'), OperatorBrief(v.operator))
  */
 export const asked = <const Name extends string>(name: Name): Condition<Asks<Name>> =>
-  handOutCondition({ node: freeze({ kind: 'asked', name }), home: null });
+  handOutCondition({ kind: 'condition', node: freeze({ kind: 'asked', name }), home: null });
 
 /**
  * The row satisfies a test.
@@ -73,7 +62,7 @@ export const holds = <const A extends readonly AnyValue[]>(
   const { inputs, home } = combined;
   const call = test as (...inputs: never[]) => unknown;
   const node = freeze({ kind: 'holds', guard: home?.base ?? [], inputs, test: call } as const);
-  return handOutCondition({ node, home });
+  return handOutCondition({ kind: 'condition', node, home });
 };
 
 const joined = <C>(kind: 'all' | 'any', conditions: readonly unknown[]): Condition<C> => {
@@ -86,7 +75,7 @@ const joined = <C>(kind: 'all' | 'any', conditions: readonly unknown[]): Conditi
     return handOutCondition(new Broken(`${kind} takes conditions on one row, these are on several`));
   }
   const node = freeze({ kind, of: freeze(sound.map((part) => part.node)) });
-  return handOutCondition({ node, home: homes[0] ?? null });
+  return handOutCondition({ kind: 'condition', node, home: homes[0] ?? null });
 };
 
 /**
@@ -96,10 +85,9 @@ const joined = <C>(kind: 'all' | 'any', conditions: readonly unknown[]): Conditi
  * @example
  * given(all(audience('agent'), asked('dues')), c.dues)
  */
-export const all = <const Cs extends readonly Condition<unknown>[]>(
+export const all = <const Cs extends readonly Conditional[]>(
   ...conditions: Cs
-): Condition<AllOf<{ [I in keyof Cs]: Cs[I] extends Condition<infer C> ? C : never }>> =>
-  joined('all', conditions);
+): Condition<AllOf<{ [I in keyof Cs]: SaidBy<Cs[I]> }>> => joined('all', conditions);
 
 /**
  * At least one of these holds; of none, it does not.
@@ -108,10 +96,9 @@ export const all = <const Cs extends readonly Condition<unknown>[]>(
  * @example
  * given(any(audience('harbourMaster'), holds([c.embargoUntil], isOver)), c.remarks)
  */
-export const any = <const Cs extends readonly Condition<unknown>[]>(
+export const any = <const Cs extends readonly Conditional[]>(
   ...conditions: Cs
-): Condition<AnyOf<{ [I in keyof Cs]: Cs[I] extends Condition<infer C> ? C : never }>> =>
-  joined('any', conditions);
+): Condition<AnyOf<{ [I in keyof Cs]: SaidBy<Cs[I]> }>> => joined('any', conditions);
 
 /**
  * This does not hold.
@@ -120,8 +107,12 @@ export const any = <const Cs extends readonly Condition<unknown>[]>(
  * @example
  * given(not(audience('public')), c.dues)
  */
-export const not = <C>(condition: Condition<C>): Condition<NotThat<C>> => {
+export const not = <X extends Conditional>(condition: X): Condition<NotThat<SaidBy<X>>> => {
   const part = conditionOf(condition);
   if (part instanceof Broken) return handOutCondition(part);
-  return handOutCondition({ node: freeze({ kind: 'not', of: part.node }), home: part.home });
+  return handOutCondition({
+    kind: 'condition',
+    node: freeze({ kind: 'not', of: part.node }),
+    home: part.home,
+  });
 };

@@ -1,4 +1,5 @@
 import type { ColumnType } from '../../plan/column-type.js';
+import type { StampGiven, StampPlan } from '../../plan/entity-plan.js';
 import { freeze } from '../../util/freeze.js';
 
 /** What a modifier can say about a column, as types carry it. */
@@ -13,6 +14,7 @@ export interface ColumnSettings {
   readonly key: boolean;
   readonly generated: boolean;
   readonly defaulted: boolean;
+  readonly stamped: StampPlan | null;
   readonly unique: boolean;
   readonly sealed: string | null;
   readonly stored: string | null;
@@ -50,6 +52,18 @@ export class Column<T, W, F extends ColumnFlag = never> {
   /** Set by the database where a change does not: not required of one that creates a row. */
   defaulted(): Column<T, W, F> {
     return new Column({ ...this.settings, defaulted: true });
+  }
+  /**
+   * Set by each change itself, and by no input: `create`, by the one that makes the row; `change`, by that and every one after
+   * it; `remove`, by its removal, which then leaves the row where it is.
+   *
+   * @param on when
+   * @param value given `caller`, the facts about whoever asks, and `now`, the value
+   * @example
+   * timestamp().stamped('change', ({ now }) => now)
+   */
+  stamped(on: StampPlan['on'], value: (given: StampGiven) => T | null): Column<T, W, F | 'generated'> {
+    return new Column({ ...this.settings, stamped: Object.freeze({ on, value }) });
   }
   /** No two rows have the same value. */
   unique(): Column<T, W, F> {

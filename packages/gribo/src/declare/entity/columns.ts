@@ -55,6 +55,7 @@ const column = <T, W>(type: ColumnType): Column<T, W> =>
     key: false,
     generated: false,
     defaulted: false,
+    stamped: null,
     unique: false,
     sealed: null,
     stored: null,

@@ -30,6 +30,8 @@ const columnFinding = (column: unknown): string | null => {
   if (!(column instanceof Column)) return 'expected a column such as text() or integer()';
   const { settings } = column;
   if (settings.key && settings.nullable) return 'a key cannot be nullable';
+  if (settings.stamped?.on === 'remove' && !settings.nullable && !settings.defaulted)
+    return 'a row is without it until it is removed: add .nullable() or .defaulted()';
   if (settings.sealed === '') return 'say why it is sealed: sealed("personal")';
   return settings.wrong;
 };

@@ -90,6 +90,7 @@ const planEntity = (
         key: settings.key,
         generated: settings.generated,
         defaulted: settings.defaulted,
+        stamped: settings.stamped,
         unique: settings.unique,
         sealed: settings.sealed,
         via: settings.via,

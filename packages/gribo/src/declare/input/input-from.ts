@@ -1,5 +1,6 @@
 import { DeclarationError } from '../../errors/declaration-error.js';
-import type { DeclaredField, DeclaredNode, ShapePlan, ValueNode } from '../../plan/declared.js';
+import type { ValueNode } from '../../plan/condition.js';
+import type { DeclaredField, DeclaredNode, ShapePlan } from '../../plan/declared.js';
 import type { InputField, InputNode, InputPlan } from '../../plan/input-plan.js';
 import { freeze } from '../../util/freeze.js';
 import { didYouMean } from '../../util/nearest.js';
@@ -120,6 +121,7 @@ class TurnRound {
   #node(node: DeclaredNode, member: string): InputNode | string {
     switch (node.kind) {
       case 'column':
+      case 'fact':
       case 'derived':
       case 'converted':
       case 'constant':

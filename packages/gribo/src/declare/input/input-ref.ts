@@ -1,3 +1,4 @@
+import type { ColumnPlan } from '../../plan/entity-plan.js';
 import type { InputField, InputNode, InputPlan, Presence } from '../../plan/input-plan.js';
 import { describeValue } from '../../util/describe-value.js';
 import { freeze } from '../../util/freeze.js';
@@ -11,6 +12,8 @@ import { setBack } from './set-back.js';
 export interface Unassigned {
   readonly at: readonly string[];
   readonly column: string;
+  /** Who sets it instead. */
+  readonly by: string;
 }
 
 /** What stands behind a member of an input while it is declared. */
@@ -31,6 +34,12 @@ export const required: Presence = freeze({ kind: 'required' });
 
 const computed = 'an input sets columns: this value is computed, so there is nothing to set';
 
+/** Whether something else sets a column, as inputs are told. */
+const othersSet = ({ name, generated, stamped }: ColumnPlan): readonly Unassigned[] => {
+  if (stamped !== null) return [{ at: [], column: name, by: 'stamped by each change' }];
+  return generated ? [{ at: [], column: name, by: 'made by the database' }] : [];
+};
+
 const settable = ({ node, home }: MemberRef): InputRef | Broken => {
   if (node.kind !== 'column' && node.kind !== 'converted') return new Broken(computed);
   const back = setBack(node);
@@ -49,7 +58,7 @@ const settable = ({ node, home }: MemberRef): InputRef | Broken => {
         node: back,
         presence: required,
         home,
-        unassigned: column.generated ? [{ at: [], column: column.name }] : [],
+        unassigned: othersSet(column),
       };
     }
     default:
@@ -64,7 +73,7 @@ export const fieldsOf = (members: readonly ReadMember<InputRef>[]): readonly Inp
 /** What is not assigned in the members of a literal. */
 export const unassignedIn = (members: readonly ReadMember<InputRef>[]): readonly Unassigned[] =>
   members.flatMap(({ name, value }) =>
-    value.unassigned.map(({ at, column }) => ({ at: [name, ...at], column })),
+    value.unassigned.map(({ at, ...rest }) => ({ at: [name, ...at], ...rest })),
   );
 
 const groupOf = (literal: Readonly<Record<string, unknown>>): InputRef | Broken => {

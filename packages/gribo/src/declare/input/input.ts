@@ -35,9 +35,9 @@ const faultsOf = (
   const strays = members
     .filter(({ value }) => home !== null && value.home !== null && value.home.origin !== home.origin)
     .map((member) => ({ path: `${name}.${member.name}`, message: otherInput }));
-  const made = unassignedIn(members).map(({ at, column }) => ({
+  const made = unassignedIn(members).map(({ at, column, by }) => ({
     path: [name, ...at].join('.'),
-    message: `${column} is made by the database: leave it out, or say assigned(v.${column})`,
+    message: `${column} is ${by}: leave it out, or say assigned(v.${column})`,
   }));
   return [...strays, ...made];
 };

@@ -1,4 +1,4 @@
-import type { JsonValue } from '../../plan/declared.js';
+import type { JsonValue } from '../../plan/condition.js';
 import type { Presence } from '../../plan/input-plan.js';
 import { freeze } from '../../util/freeze.js';
 import { Broken } from '../references/member.js';

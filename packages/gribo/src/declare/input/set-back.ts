@@ -1,5 +1,5 @@
+import type { ValueNode } from '../../plan/condition.js';
 import type { ConversionPlan } from '../../plan/conversion.js';
-import type { ValueNode } from '../../plan/declared.js';
 import type { ColumnPlan, LinkPlan } from '../../plan/entity-plan.js';
 import { freeze } from '../../util/freeze.js';
 

@@ -1,4 +1,4 @@
-import type { JsonValue } from '../../plan/declared.js';
+import type { JsonValue } from '../../plan/condition.js';
 import { handOut, handOutBroken, MemberRef } from '../references/member.js';
 import type { Value } from '../types/member-types.js';
 

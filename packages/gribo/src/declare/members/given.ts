@@ -1,23 +1,48 @@
-import { conditionOf } from '../conditions/conditions.js';
+import { leavesOf } from '../../plan/leaves-of.js';
+import {
+  type BuiltFilter,
+  conditionOf,
+  filterOf,
+  handOutCondition,
+  isFilter,
+} from '../conditions/condition-of.js';
 import { Broken, handOut, handOutBroken, MemberRef } from '../references/member.js';
 import { memberNode } from '../references/member-node.js';
-import type { Condition, Fields, Given, Member } from '../types/member-types.js';
+import type { FilterMember } from '../types/comparison.js';
+import type { Conditional, Fields, Given, Member, SaidBy } from '../types/member-types.js';
+
+/** A filter for some audiences: for the others it does not exist. */
+const givenFilter = (condition: unknown, filter: BuiltFilter): BuiltFilter | Broken => {
+  const built = conditionOf(condition);
+  if (built instanceof Broken) return built;
+  if (leavesOf(built.node).some(({ kind }) => kind !== 'audience'))
+    return new Broken('a filter is there for audiences or not: given(audience(…), equals(c.column))');
+  return { ...filter, when: built.node };
+};
+
+/** A filter stays one; anything else is a member. */
+type IfFilter<M, Else> = 0 extends 1 & M ? Else : M extends FilterMember ? FilterMember : Else;
 
 /**
  * A member that is included only where a condition holds. What the situation decides is decided
  * before rows are written; where it cannot hold, the member is neither written nor loaded.
  *
- * @param condition `audience(…)`, `asked(…)`, `holds(…)`, or `all`, `any`, `not` of these
- * @param member a value, a nested shape, or a group
+ * @param condition `audience(…)`, `asked(…)`, a comparison such as `equals(…)`, `some(…)` for that there are such rows,
+ * `holds(…)`, or `all`, `any`, `not` of these
+ * @param member a value, a nested shape, or a group; in `filters`, a filter that is there for some audiences
  * @example
  * tonnage: given(audience('agent', 'harbourMaster'), v.grossTonnage)
  */
-export const given = <X, const M extends Member | Fields>(
-  condition: X extends Condition<unknown>
+export const given = <X, const M extends Member | Fields | FilterMember>(
+  condition: X extends Conditional
     ? X
-    : 'expected a condition, such as audience(…), asked(…) or holds(…)',
+    : 'expected a condition, such as audience(…), asked(…), equals(…) or holds(…)',
   member: M,
-): Given<X extends Condition<infer C> ? C : never, M> => {
+): IfFilter<M, Given<SaidBy<X>, M>> => {
+  if (isFilter(member)) {
+    const filter = filterOf(member);
+    return handOutCondition(filter instanceof Broken ? filter : givenFilter(condition, filter));
+  }
   const built = conditionOf(condition);
   if (built instanceof Broken) return handOutBroken(built);
   const inner = memberNode(member);

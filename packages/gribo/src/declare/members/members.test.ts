@@ -202,7 +202,7 @@ describe('count, first and some', () => {
     expect(message).to.contain('operator.e: a sealed column cannot decide which rows are shown');
     expect(message).to.contain('operator.f: count takes a to-many link');
     expect(message).to.contain('operator.g: CallId is a shape over portCall, but the link leads to vessel');
-    expect(message).to.contain('operator.h: where takes comparisons');
+    expect(message).to.contain('operator.h: expected a condition such as equals');
     expect(message).to.contain('8 things are wrong');
   });
 });

@@ -1,6 +1,6 @@
 import { anyNumber, anyText, anyWhole } from '../../plan/any-type.js';
 import type { ColumnType } from '../../plan/column-type.js';
-import type { ValueNode } from '../../plan/declared.js';
+import type { ValueNode } from '../../plan/condition.js';
 import { firstThere } from '../../plan/first-there.js';
 import { mayBeNull } from '../../plan/null-safety.js';
 import { valueType } from '../../plan/value-type.js';

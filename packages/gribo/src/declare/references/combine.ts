@@ -1,4 +1,4 @@
-import type { ValueNode } from '../../plan/declared.js';
+import type { ValueNode } from '../../plan/condition.js';
 import { Broken, type Home, type MemberRef, valueNode } from './member.js';
 
 /** Several values of one row, as an input of something computed from them. */

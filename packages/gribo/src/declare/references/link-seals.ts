@@ -82,6 +82,7 @@ class Shown {
       case 'first':
         return [...this.by(node.shape)].flatMap((name) => named(atStart([...node.path, node.link], name)));
       case 'unsealed':
+      case 'fact':
       case 'constant':
       case 'count':
         return [];

@@ -1,7 +1,7 @@
 import type { Finding } from '../../errors/declaration-error.js';
-import type { DeclaredNode, ValueNode } from '../../plan/declared.js';
+import type { ConditionNode, ListSelection, ValueNode } from '../../plan/condition.js';
+import type { DeclaredNode } from '../../plan/declared.js';
 import type { LinkPlan } from '../../plan/entity-plan.js';
-import type { ListSelection } from '../../plan/filter.js';
 import { freeze } from '../../util/freeze.js';
 import type { BoundEntity } from '../entity/model.js';
 
@@ -43,7 +43,7 @@ export interface ListPlace {
   readonly home: Home;
   readonly path: readonly LinkPlan[];
   readonly link: LinkPlan;
-  readonly selection: ListSelection;
+  readonly selection: ListSelection<ConditionNode>;
   readonly bound: BoundEntity;
 }
 
@@ -134,6 +134,7 @@ export const valueNode = (
 
 const isValueNode = (node: DeclaredNode): node is ValueNode =>
   node.kind === 'column' ||
+  node.kind === 'fact' ||
   node.kind === 'derived' ||
   node.kind === 'converted' ||
   node.kind === 'constant' ||

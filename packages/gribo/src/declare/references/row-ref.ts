@@ -1,12 +1,9 @@
-import type { ListSelection } from '../../plan/filter.js';
+import { everyRow } from '../../plan/every-row.js';
 import { freeze } from '../../util/freeze.js';
 import { didYouMean } from '../../util/nearest.js';
 import type { BoundEntity } from '../entity/model.js';
 import { columnSeals } from './link-seals.js';
 import { handOut, handOutBroken, MemberRef, type RowPlace, stand } from './member.js';
-
-/** All rows of a link, in the order they were loaded. */
-export const everyRow: ListSelection = freeze({ where: freeze([]), sort: freeze([]), limit: null });
 
 const noSuchName = (bound: BoundEntity, name: string): unknown => {
   const known = [...bound.entity.columns.map((column) => column.name), ...bound.links.keys()];

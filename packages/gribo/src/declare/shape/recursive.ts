@@ -84,5 +84,5 @@ export const recursive = <M extends ModelTypes, K extends EntityName<M>, const F
   };
   let level = levelAbove(null);
   for (let depth = 1; depth < options.depth; depth++) level = levelAbove(level.plan);
-  return callableShape(level.plan, level.declare);
+  return callableShape(level.plan, over, level.declare);
 };

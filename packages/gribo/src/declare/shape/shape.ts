@@ -60,10 +60,10 @@ const overRow = (plan: ShapePlan, declare: Declare, place: RowPlace): object => 
 const overRows = (plan: ShapePlan, place: ListPlace): object => handOut(listRef('nestedList', place, plan));
 
 /** Makes the callable shape of a plan. */
-export const callableShape = <S>(plan: ShapePlan, declare: Declare): S => {
-  const call = (over: unknown): unknown => {
-    const reference = referenceOf(over);
-    if (reference instanceof Broken) return over;
+export const callableShape = <S>(plan: ShapePlan, over: BoundEntity, declare: Declare): S => {
+  const call = (place: unknown): unknown => {
+    const reference = referenceOf(place);
+    if (reference instanceof Broken) return place;
     if (reference === null || reference instanceof MemberRef) {
       return wrongPlace(plan);
     }
@@ -71,7 +71,7 @@ export const callableShape = <S>(plan: ShapePlan, declare: Declare): S => {
     return reference.kind === 'row' ? overRow(plan, declare, reference) : overRows(plan, reference);
   };
   // The callable's overloads exist for the compiler only.
-  return freeze(Object.assign(call, { plan })) as S;
+  return freeze(Object.assign(call, { plan, over })) as S;
 };
 
 /**
@@ -113,5 +113,5 @@ export const shape = <M extends ModelTypes, K extends EntityName<M>, const F ext
   const fields = fieldsOf(over, name, untyped);
   const { about = null } = options;
   const plan: ShapePlan = freeze({ kind: 'shape', name, entity: over.entity, about, fields });
-  return callableShape(plan, untyped);
+  return callableShape(plan, over, untyped);
 };

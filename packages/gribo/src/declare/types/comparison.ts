@@ -1,8 +1,10 @@
+import type { Condition, Sometimes } from './member-types.js';
+
 declare const COMPARISON: unique symbol;
 declare const FILTER: unique symbol;
 
-/** A comparison of a column with a value, as `some(…, { where })` takes it. */
-export interface Comparison {
+/** A comparison of a column: a condition. */
+export interface Comparison extends Condition<Sometimes> {
   readonly [COMPARISON]: true;
 }
 

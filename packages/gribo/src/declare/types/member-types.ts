@@ -129,6 +129,16 @@ type ViaNull<C, Via> = Via extends keyof C
       : false
     : true;
 
+/** The names of an entity's to-one links. */
+export type ToOneName<M extends ModelTypes, K> = K extends keyof M['links']
+  ? keyof {
+      [N in keyof M['links'][K] as M['links'][K][N] extends ToOne<string, string | readonly string[]>
+        ? N
+        : never]: true;
+    } &
+      string
+  : never;
+
 /** What a link leads to; `At` are the names of the links up to it. */
 type LinkRef<M extends ModelTypes, K extends EntityName<M>, Link, Null extends boolean, At extends string> =
   Link extends ToOne<infer T extends EntityName<M> & string, infer Via>
@@ -171,6 +181,12 @@ export type ManyRows<R, Words> = R extends ListRef<unknown, unknown, boolean> ? 
 export interface Condition<C> {
   readonly [CONDITION]: C;
 }
+/** What stands where a condition is wanted: one, or a to-many link, for that there are rows behind it. */
+export type Conditional = Condition<unknown> | ListRef<unknown, unknown, boolean>;
+
+/** What is known of a condition before there is a row. */
+export type SaidBy<X> = X extends Condition<infer C> ? C : Sometimes;
+
 /** Satisfied for these audiences. */
 export interface ForAudience<Names extends string> {
   readonly audience: Names;

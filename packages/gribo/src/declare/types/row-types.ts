@@ -1,4 +1,4 @@
-import type { counts } from '../../plan/count-name.js';
+import type { counts } from '../../plan/counts.js';
 import type { Column, ColumnFlag, StoredValue } from '../entity/column.js';
 import type { ToMany, ToOne } from '../entity/links.js';
 import type { Bound, EntityName, ModelTypes } from '../entity/model.js';

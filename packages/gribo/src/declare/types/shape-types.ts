@@ -1,4 +1,5 @@
 import type { EnvelopePlan, ListPlan, ShapePlan } from '../../plan/declared.js';
+import type { BoundEntity } from '../entity/model.js';
 import type { Cases, Given, ListRef, Nested, Optional, RowBrand, Self, Value } from './member-types.js';
 import type { Out } from './output.js';
 
@@ -57,6 +58,8 @@ type Over<R, F> =
 export interface ShapeOf<F, M = unknown, K = unknown> {
   readonly [FIELDS]: readonly [F, M, K];
   readonly plan: ShapePlan;
+  /** The entity that it is over, with its links. */
+  readonly over: BoundEntity;
 }
 
 /** Many of one shape. */

@@ -1,6 +1,6 @@
 import type { Contract, ContractEndpoint } from '../../contract/contract.js';
 import { plainName } from '../../contract/make/shape-catalog.js';
-import type { JsonValue } from '../../plan/declared.js';
+import type { JsonValue } from '../../plan/condition.js';
 import type { EndpointExamples } from '../../sample/examples-of.js';
 import type { JsonSchema } from '../kinds.js';
 import { PROBLEM_SCHEMA } from '../schema/problem-schema.js';

@@ -5,7 +5,7 @@ import type {
   ContractShape,
   ContractType,
 } from '../../contract/contract.js';
-import type { JsonValue } from '../../plan/declared.js';
+import type { JsonValue } from '../../plan/condition.js';
 import { type Direction, type JsonSchema, valueSchema } from '../kinds.js';
 import { namesReference } from '../names-reference.js';
 

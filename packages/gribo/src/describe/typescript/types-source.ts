@@ -8,7 +8,7 @@ import type {
   ContractType,
   ContractValue,
 } from '../../contract/contract.js';
-import type { JsonValue } from '../../plan/declared.js';
+import type { JsonValue } from '../../plan/condition.js';
 import { describedKind, holdsOf } from '../kinds.js';
 import { typeNames } from './type-names.js';
 

@@ -1,4 +1,5 @@
 import type { FindingRule } from '../finding.js';
+import { everybodysRows } from './everybodys-rows.js';
 import { everything } from './everything.js';
 import { forms } from './forms.js';
 import { heavyList } from './heavy-list.js';
@@ -9,6 +10,7 @@ import { noAudience } from './no-audience.js';
 import { noSample } from './no-sample.js';
 import { overdue } from './overdue.js';
 import { style } from './style.js';
+import { toldByCode } from './told-by-code.js';
 import { toldByConflict } from './told-by-conflict.js';
 import { unbounded } from './unbounded.js';
 import { unsealed } from './unsealed.js';
@@ -37,4 +39,6 @@ export const FINDINGS: readonly FindingRule[] = Object.freeze([
   keptForSome,
   manyRows,
   toldByConflict,
+  toldByCode,
+  everybodysRows,
 ]);

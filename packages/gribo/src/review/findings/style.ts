@@ -34,6 +34,7 @@ const nodeNames = (node: DeclaredNode, at: string): readonly Named[] => {
       );
     }
     case 'column':
+    case 'fact':
     case 'derived':
     case 'converted':
     case 'constant':

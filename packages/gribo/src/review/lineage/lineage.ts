@@ -1,11 +1,11 @@
 import type { ApiPlan, EndpointPlan } from '../../plan/api-plan.js';
 import { audiencesAt } from '../../plan/audiences-at.js';
+import type { ListSelection, RowCondition, SettledValue } from '../../plan/condition.js';
 import type { ConversionPlan } from '../../plan/conversion.js';
-import type { ValueNode } from '../../plan/declared.js';
 import type { ColumnPlan, EntityPlan, LinkPlan } from '../../plan/entity-plan.js';
-import type { ListSelection } from '../../plan/filter.js';
 import type { InputField, InputPlan } from '../../plan/input-plan.js';
-import type { ResolvedField, ResolvedNode, ResolvedShape, RowCondition } from '../../plan/resolved.js';
+import { leavesOf } from '../../plan/leaves-of.js';
+import type { ResolvedField, ResolvedNode, ResolvedShape } from '../../plan/resolved.js';
 import { cellsAt } from '../../resolve/matrix.js';
 import { namesAsked } from '../../resolve/open-asks.js';
 import { freeze } from '../../util/freeze.js';
@@ -78,6 +78,7 @@ class BodyFlows {
         return this.shape(node.shape, { ...place, member });
       }
       case 'column':
+      case 'fact':
       case 'derived':
       case 'converted':
       case 'constant':
@@ -88,7 +89,7 @@ class BodyFlows {
     }
   }
 
-  #value(node: ValueNode, kind: FlowKind, conversions: readonly ConversionPlan[], place: Place): void {
+  #value(node: SettledValue, kind: FlowKind, conversions: readonly ConversionPlan[], place: Place): void {
     switch (node.kind) {
       case 'column':
         return this.#add(ended(place.entity, node.path), node.column, kind, conversions, place);
@@ -103,6 +104,7 @@ class BodyFlows {
       }
       case 'count':
         return this.#selection(node.link, node.selection, place);
+      case 'fact':
       case 'constant':
         return;
       default:
@@ -111,25 +113,21 @@ class BodyFlows {
   }
 
   #selection({ target }: LinkPlan, { where, sort }: ListSelection, place: Place): void {
-    for (const { column } of where) this.#add(target, column, 'decides', [], place);
-    for (const { column } of sort) this.#add(target, column, 'orders', [], place);
+    const at = { ...place, entity: target };
+    for (const condition of where) this.#condition(condition, at);
+    for (const { path, column, shown } of sort) {
+      this.#add(ended(target, path), column, 'orders', [], place);
+      if (shown !== null) this.#condition(shown, at);
+    }
   }
 
   #condition(condition: RowCondition, place: Place): void {
-    switch (condition.kind) {
-      case 'holds':
-        for (const input of condition.inputs) this.#value(input, 'decides', [], place);
-        return;
-      case 'asked':
-        return;
-      case 'all':
-      case 'any':
-        for (const part of condition.of) this.#condition(part, place);
-        return;
-      case 'not':
-        return this.#condition(condition.of, place);
-      default:
-        return condition satisfies never;
+    for (const leaf of leavesOf(condition)) {
+      if (leaf.kind === 'thereIs') this.#selection(leaf.link, leaf.selection, place);
+      if (leaf.kind === 'holds') for (const input of leaf.inputs) this.#value(input, 'decides', [], place);
+      if (leaf.kind !== 'compares') continue;
+      this.#value(leaf.left, 'decides', [], place);
+      if (leaf.right.kind !== 'value') this.#value(leaf.right, 'decides', [], place);
     }
   }
 
@@ -178,9 +176,15 @@ const queryFlows = ({ name, entity, filters, sort }: EndpointPlan): readonly Bar
   const rest = { ...stepsOf([]), endpoint: name, asks: [] };
   return [
     ...filters.map((filter) =>
-      flowOf(entity, filter.column, { ...rest, kind: 'filters', member: `?${filter.name}` }),
+      flowOf(ended(entity, filter.path), filter.column, {
+        ...rest,
+        kind: 'filters',
+        member: `?${filter.name}`,
+      }),
     ),
-    ...sort.map((column) => flowOf(entity, column, { ...rest, kind: 'orders', member: '?sort' })),
+    ...sort.map(({ path, column }) =>
+      flowOf(ended(entity, path), column, { ...rest, kind: 'orders', member: '?sort' }),
+    ),
   ];
 };
 

@@ -42,6 +42,7 @@ const howOf = (node: Exclude<ResolvedNode, { kind: 'group' }>): How => {
         ? { kind: 'sent' }
         : { kind: 'linked', path: [...node.path.map(({ name }) => name), node.column.name] };
     case 'derived':
+    case 'fact':
     case 'count':
       return { kind: 'computed' };
     case 'constant':

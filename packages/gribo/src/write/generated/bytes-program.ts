@@ -1,5 +1,5 @@
 import type { SourceWriter } from '../../codegen/source-writer.js';
-import type { ValueNode } from '../../plan/declared.js';
+import type { SettledValue } from '../../plan/condition.js';
 import type { ResolvedField, ResolvedNode, ResolvedShape } from '../../plan/resolved.js';
 import { SLACK } from '../bytes/sink.js';
 import { writeKind } from './kinds.js';
@@ -57,7 +57,7 @@ export class ShapeBytes {
     this.#writeFields(fields);
     this.#literal.flush();
     const { locals, out: loads } = this.#loads;
-    out.line(`function ${name}(S,r,p){`);
+    out.line(`function ${name}(S,r,p,F){`);
     out.line(`if(r===null||typeof r!=="object")${this.#loads.halt(shape.name)}`);
     if (locals.length > 0) out.line(`let ${locals.join()};`);
     out.append(loads);
@@ -121,7 +121,7 @@ export class ShapeBytes {
         return { kind: 'first', local, shape: node.shape };
       }
       default:
-        return this.#measure(this.#loads.value(node satisfies ValueNode, member));
+        return this.#measure(this.#loads.value(node satisfies SettledValue, member));
     }
   }
 
@@ -209,14 +209,14 @@ export class ShapeBytes {
 
   #call(shape: ResolvedShape, row: string): void {
     this.#literal.flush();
-    this.#writes.line(`p=${this.#functionOf(shape)}(S,${row},p);`);
+    this.#writes.line(`p=${this.#functionOf(shape)}(S,${row},p,F);`);
     this.#writes.line(`${this.#makeRoom()}b=S.buffer;d=S.view;`);
   }
 
   #loop(shape: ResolvedShape, rows: string): void {
     this.#literal.add('[');
     this.#literal.flush();
-    const call = `p=${this.#functionOf(shape)}(S,${rows}[i],p);`;
+    const call = `p=${this.#functionOf(shape)}(S,${rows}[i],p,F);`;
     this.#writes.line(`for(let i=0,e=${rows}.length;i<e;i++){if(i>0)S.buffer[p++]=44;${call}}`);
     this.#writes.line(`${this.#makeRoom()}b=S.buffer;d=S.view;`);
     this.#literal.add(']');

@@ -2,15 +2,16 @@ import { instantiate } from '../../codegen/instantiate.js';
 import { SourceWriter } from '../../codegen/source-writer.js';
 import type { ResolvedShape } from '../../plan/resolved.js';
 import type { Sink } from '../bytes/sink.js';
+import type { Facts } from '../read-value.js';
 import { ShapeBytes } from './bytes-program.js';
 import { ShapeObject } from './object-program.js';
 import * as runtime from './runtime.js';
 
 /** Writes a row into a sink from a position on, and returns the position after it. */
-export type WriteRow = (sink: Sink, row: unknown, position: number) => number;
+export type WriteRow = (sink: Sink, row: unknown, position: number, facts: Facts) => number;
 
 /** Makes the JSON-ready object of a row. */
-export type MakeRow = (row: unknown) => unknown;
+export type MakeRow = (row: unknown, facts: Facts) => unknown;
 
 /** One function of a program for each shape in a plan. */
 interface EmitShape {

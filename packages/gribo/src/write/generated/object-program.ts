@@ -1,5 +1,5 @@
 import type { SourceWriter } from '../../codegen/source-writer.js';
-import type { ValueNode } from '../../plan/declared.js';
+import type { SettledValue } from '../../plan/condition.js';
 import type { ResolvedField, ResolvedNode, ResolvedShape } from '../../plan/resolved.js';
 import { writeKind } from './kinds.js';
 import { RowLoads } from './row-loads.js';
@@ -25,7 +25,7 @@ export class ShapeObject {
   emit(name: string, shape: ResolvedShape, out: SourceWriter): void {
     const made = this.#object(shape.fields, shape.name);
     const { locals, out: loads } = this.#loads;
-    out.line(`function ${name}(r){`);
+    out.line(`function ${name}(r,F){`);
     out.line(`if(r===null||typeof r!=="object")${this.#loads.halt(shape.name)}`);
     if (locals.length > 0) out.line(`let ${locals.join()};`);
     out.append(loads);
@@ -86,20 +86,20 @@ export class ShapeObject {
         return this.#object(node.fields, member);
       case 'nested': {
         const row = this.#loads.row(node.path, member);
-        const call = `${this.#functionOf(node.shape)}(${row})`;
+        const call = `${this.#functionOf(node.shape)}(${row},F)`;
         return node.path.some((link) => link.nullable) ? `${row}===null?null:${call}` : call;
       }
       case 'nestedList': {
         const rows = this.#loads.rows(node.path, node.link, node.selection, member);
-        const made = `all(${rows.name},${this.#functionOf(node.shape)})`;
+        const made = `all(${rows.name},${this.#functionOf(node.shape)},F)`;
         return rows.nullable ? `${rows.name}===null?null:${made}` : made;
       }
       case 'first': {
         const { name } = this.#loads.rows(node.path, node.link, { ...node.selection, limit: 1 }, member);
-        return `${name}===null||${name}.length===0?null:${this.#functionOf(node.shape)}(${name}[0])`;
+        return `${name}===null||${name}.length===0?null:${this.#functionOf(node.shape)}(${name}[0],F)`;
       }
       default: {
-        const local = this.#loads.value(node satisfies ValueNode, member);
+        const local = this.#loads.value(node satisfies SettledValue, member);
         const ready = writeKind(local.type).shown(local);
         return local.nullable && ready !== local.name ? `${local.name}===null?null:${ready}` : ready;
       }

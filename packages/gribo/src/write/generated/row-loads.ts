@@ -1,10 +1,8 @@
 import type { SourceWriter } from '../../codegen/source-writer.js';
 import type { ColumnType } from '../../plan/column-type.js';
-import type { ValueNode } from '../../plan/declared.js';
+import type { ListSelection, RowCondition, SettledValue } from '../../plan/condition.js';
 import type { LinkPlan } from '../../plan/entity-plan.js';
-import type { ListSelection } from '../../plan/filter.js';
 import { mayBeNull, mayEndInNull } from '../../plan/null-safety.js';
-import type { RowCondition } from '../../plan/resolved.js';
 import { valueType } from '../../plan/value-type.js';
 import { writeKind } from './kinds.js';
 
@@ -23,8 +21,7 @@ export interface RowsLocal {
   readonly nullable: boolean;
 }
 
-const isEverything = ({ where, sort, limit }: ListSelection): boolean =>
-  where.length === 0 && sort.length === 0 && limit === null;
+const isEverything = ({ pick, limit }: ListSelection): boolean => pick === null && limit === null;
 
 /** The code that reads and checks what one shape needs of its row, before anything is written. */
 export class RowLoads {
@@ -86,7 +83,7 @@ export class RowLoads {
   #loadRows(from: string, name: string, link: LinkPlan, selection: ListSelection, member: string): string {
     if (!isEverything(selection)) {
       const { constants } = this.out;
-      return `${name}=select(${from},${constants.name(link)},${constants.name(selection)});`;
+      return `${name}=select(${from},${constants.name(link)},${constants.name(selection)},F);`;
     }
     const other = `${name}=rows(${name});if(${name}===null)${this.halt(member)}`;
     return `${name}=${from}[${this.out.quoted(link.name)}];if(!Array.isArray(${name})){${other}}`;
@@ -98,7 +95,7 @@ export class RowLoads {
   }
 
   /** The local of a value, read and checked. */
-  value(node: ValueNode, member: string): Local {
+  value(node: SettledValue, member: string): Local {
     const type = valueType(node);
     const nullable = mayBeNull(node);
     const key =
@@ -112,10 +109,14 @@ export class RowLoads {
     return { name, type, nullable, ready: `${name}_` };
   }
 
-  #load(node: ValueNode, name: string, member: string): void {
+  #load(node: SettledValue, name: string, member: string): void {
     switch (node.kind) {
       case 'column':
         return this.#loadColumn(node, name, member);
+      case 'fact':
+        // Facts are of their types already: this readies them for being written.
+        this.out.line(`${name}=F[${this.out.quoted(node.fact.name)}];`);
+        return this.#check(node.fact.type, name, node.fact.nullable, member);
       case 'derived': {
         const guard = node.guard.length === 0 ? null : this.row(node.guard, member);
         const call = (): void => {
@@ -139,7 +140,7 @@ export class RowLoads {
       case 'count': {
         const from = this.row(node.path, member);
         const { constants } = this.out;
-        const call = `${name}=count(${from},${constants.name(node.link)},${constants.name(node.selection)});`;
+        const call = `${name}=count(${from},${constants.name(node.link)},${constants.name(node.selection)},F);`;
         return this.#unlessNull(node.path, from, name, `${call}if(${name}===undefined)${this.halt(member)}`);
       }
       case 'constant':
@@ -150,7 +151,7 @@ export class RowLoads {
     }
   }
 
-  #loadColumn(node: Extract<ValueNode, { kind: 'column' }>, name: string, member: string): void {
+  #loadColumn(node: Extract<SettledValue, { kind: 'column' }>, name: string, member: string): void {
     const { path, column } = node;
     const from = this.row(path, member);
     const read =
@@ -188,6 +189,27 @@ export class RowLoads {
 
   #test(condition: RowCondition, name: string, member: string): void {
     switch (condition.kind) {
+      case 'compares': {
+        const { left, operator, right, compare } = condition;
+        const { constants } = this.out;
+        const other = right.kind === 'value' ? constants.name(right.value) : this.value(right, member).name;
+        const taken = [
+          this.out.quoted(operator),
+          constants.name(left.column.type),
+          this.value(left, member).name,
+          other,
+        ];
+        return this.out.line(`${name}=${constants.name(compare)}(${taken.join()});`);
+      }
+      case 'thereIs': {
+        const { name: rows, nullable } = this.rows(
+          condition.path,
+          condition.link,
+          condition.selection,
+          member,
+        );
+        return this.out.line(`${name}=${nullable ? `${rows}!==null&&` : ''}${rows}.length>0;`);
+      }
       case 'holds': {
         const guard = condition.guard.length === 0 ? null : this.row(condition.guard, member);
         const call = (): void => {

@@ -1,10 +1,11 @@
-import { countName, counts } from '../../plan/count-name.js';
+import type { ListSelection } from '../../plan/condition.js';
+import { counts } from '../../plan/counts.js';
 import type { LinkPlan } from '../../plan/entity-plan.js';
-import type { ListSelection } from '../../plan/filter.js';
 import { base64Length, writeBase64 } from '../../util/base64.js';
 import type { Sink } from '../bytes/sink.js';
 import { textRoom } from '../bytes/write-text.js';
-import { type LooseRow, rowsOf } from '../read-value.js';
+import type { LooseRow } from '../read-column.js';
+import { type Facts, rowsOf } from '../read-value.js';
 import { Halt } from './halt.js';
 
 /*
@@ -21,7 +22,7 @@ export { jsonText as json } from '../../values/json-text.js';
 export { writeMoment as moment } from '../bytes/write-moment.js';
 export { writeNumber as number } from '../bytes/write-number.js';
 export { writeAscii as ascii, writeRaw as raw, writeText as text } from '../bytes/write-text.js';
-export { arrayLike as rows } from '../read-value.js';
+export { arrayLike as rows } from '../read-column.js';
 
 /** Bytes as base64 with its quotes. */
 export const base64 = (target: Uint8Array, source: Uint8Array, position: number): number => {
@@ -57,19 +58,32 @@ export const halt = (member: string): never => {
 
 export const copyOf = (text: string): unknown => JSON.parse(text);
 
-export const select = (row: LooseRow, link: LinkPlan, selection: ListSelection): ArrayLike<unknown> =>
-  rowsOf(row, link, selection);
+export const select = (
+  row: LooseRow,
+  link: LinkPlan,
+  selection: ListSelection,
+  facts: Facts,
+): ArrayLike<unknown> => rowsOf(row, link, selection, facts);
 
 /** Undefined where the rows have to be counted, or what is there is no count. */
-export const count = (row: LooseRow, link: LinkPlan, selection: ListSelection): number | undefined => {
-  const known = (row[counts] as Readonly<Record<string, unknown>> | undefined)?.[countName(link, selection)];
-  if (known === undefined) return rowsOf(row, link, selection).length;
+export const count = (
+  row: LooseRow,
+  link: LinkPlan,
+  selection: ListSelection,
+  facts: Facts,
+): number | undefined => {
+  const known = (row[counts] as Readonly<Record<string, unknown>> | undefined)?.[link.name + selection.name];
+  if (known === undefined) return rowsOf(row, link, selection, facts).length;
   return Number.isInteger(known) && (known as number) >= 0 ? (known as number) : undefined;
 };
 
 /** The objects of all rows of a list. */
-export const all = (list: ArrayLike<unknown>, make: (row: unknown) => unknown): unknown[] => {
+export const all = (
+  list: ArrayLike<unknown>,
+  make: (row: unknown, facts: Facts) => unknown,
+  facts: Facts,
+): unknown[] => {
   const made: unknown[] = [];
-  for (let i = 0; i < list.length; i++) made.push(make(list[i]));
+  for (let i = 0; i < list.length; i++) made.push(make(list[i], facts));
   return made;
 };

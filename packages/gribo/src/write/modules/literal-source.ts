@@ -1,6 +1,6 @@
 import type { SourceWriter } from '../../codegen/source-writer.js';
+import type { ColumnNode, ListSelection, Operand, StoreCondition } from '../../plan/condition.js';
 import type { ColumnPlan, LinkPlan } from '../../plan/entity-plan.js';
-import type { ListSelection } from '../../plan/filter.js';
 
 /** Finds the name under which a module knows a function of the user's. */
 export type NameFunction = (value: unknown) => string;
@@ -52,9 +52,42 @@ export const linkData = ({ name, kind, owner, nullable, target }: LinkPlan): obj
   target: { name: target.name },
 });
 
+const columnNode = ({ path, column }: Pick<ColumnNode, 'path' | 'column'>): object => ({
+  kind: 'column',
+  path: path.map(linkData),
+  column: columnData(column),
+});
+
+const operandData = (operand: Operand): object => (operand.kind === 'column' ? columnNode(operand) : operand);
+
+const conditionData = (condition: StoreCondition): object => {
+  switch (condition.kind) {
+    case 'compares':
+      return { ...condition, left: columnNode(condition.left), right: operandData(condition.right) };
+    case 'thereIs': {
+      const { kind, path, link, selection } = condition;
+      const where = selectionData(selection);
+      return { kind, path: path.map(linkData), link: linkData(link), selection: where, middle: [] };
+    }
+    case 'all':
+    case 'any':
+      return { kind: condition.kind, of: condition.of.map(conditionData) };
+    case 'not':
+      return { kind: 'not', of: conditionData(condition.of) };
+    default:
+      return condition satisfies never;
+  }
+};
+
 /** A selection without what only stores need to know. */
-export const selectionData = ({ where, sort, limit }: ListSelection): object => ({
-  where: where.map(({ column, operator, value }) => ({ column: columnData(column), operator, value })),
-  sort: sort.map(({ column, descending }) => ({ column: columnData(column), descending })),
+export const selectionData = ({ where, sort, limit, name, pick }: ListSelection): object => ({
+  where: where.map(conditionData),
+  sort: sort.map(({ path, column, descending, shown }) => ({
+    ...columnNode({ path, column }),
+    descending,
+    shown: shown === null ? null : conditionData(shown),
+  })),
   limit,
+  name,
+  pick,
 });

@@ -1,9 +1,11 @@
 import { SourceWriter } from '../../codegen/source-writer.js';
 import { DeclarationError, type Finding } from '../../errors/declaration-error.js';
+import type { ListSelection } from '../../plan/condition.js';
 import type { LinkPlan } from '../../plan/entity-plan.js';
-import type { ListSelection } from '../../plan/filter.js';
 import { firstThere } from '../../plan/first-there.js';
 import type { ResolvedBody } from '../../plan/resolved.js';
+import { compares } from '../../values/compares.js';
+import { pickRows } from '../../values/pick-rows.js';
 import { emitProgram } from '../generated/generate.js';
 import * as runtime from '../generated/runtime.js';
 import { conversionImport } from './conversion-import.js';
@@ -15,6 +17,13 @@ export type FunctionModules = Readonly<Record<string, Readonly<Record<string, un
 
 /** The module that stand-alone serializers take their helpers from. */
 const RUNTIME = 'gribo/runtime';
+
+/** What declarations take along of our own: modules take it from the runtime. */
+const OURS: ReadonlyMap<unknown, string> = new Map<unknown, string>([
+  [firstThere, 'firstThere'],
+  [compares, 'compares'],
+  [pickRows, 'pickRows'],
+]);
 
 const isIdentifier = (name: string): boolean => /^[A-Za-z_$][\w$]*$/.test(name);
 
@@ -43,7 +52,8 @@ class ModuleWriter {
     const programs = out.toString();
     const constants = out.constants.values.map((value, i) => `const k${i}=${this.#constant(out, value)};`);
     const name = out.quoted(shape.name);
-    const made = `standAlone(${kind === 'list'},${name},${write},${make})`;
+    const facts = this.#body.facts.length === 0 ? '' : `,${this.#constant(out, this.#body.facts)}`;
+    const made = `standAlone(${kind === 'list'},${name},${write},${make}${facts})`;
     this.#useHelpers(programs);
     return [
       `import{${[...this.#helpers].join(',')}}from${out.quoted(RUNTIME)};`,
@@ -71,9 +81,10 @@ class ModuleWriter {
   }
 
   #import(called: unknown, member: string): void {
-    if (called === firstThere) {
-      this.#helpers.add('firstThere');
-      this.#imported.set(called, 'firstThere');
+    const ours = OURS.get(called);
+    if (ours !== undefined) {
+      this.#helpers.add(ours);
+      this.#imported.set(called, ours);
       return;
     }
     for (const [from, exports] of Object.entries(this.#modules)) {

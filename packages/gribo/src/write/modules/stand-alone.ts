@@ -1,9 +1,12 @@
 import { RowError } from '../../errors/row-error.js';
+import type { FactPlan } from '../../plan/condition.js';
+import { factsFor, type GivenFacts } from '../../values/facts-for.js';
 import { Misfit } from '../../values/misfit.js';
 import { BodyWriter } from '../body-writer.js';
 import type { Sink } from '../bytes/sink.js';
 import type { MakeRow, WriteRow } from '../generated/generate.js';
 import { Halt } from '../generated/halt.js';
+import type { Facts } from '../read-value.js';
 import type { RowWriting } from '../row-engine.js';
 
 /** The two programs of a shape, as the module has them. */
@@ -17,12 +20,12 @@ class ModuleEngine implements RowWriting {
     this.#make = make;
   }
 
-  object(row: unknown): unknown {
-    return this.#make(row);
+  object(row: unknown, facts: Facts): unknown {
+    return this.#make(row, facts);
   }
 
-  append(sink: Sink, row: unknown): void {
-    sink.position = this.#write(sink, row, sink.position);
+  append(sink: Sink, row: unknown, facts: Facts): void {
+    sink.position = this.#write(sink, row, sink.position, facts);
   }
 }
 
@@ -42,10 +45,10 @@ const explain =
 
 /** A stand-alone serializer: `object`, `json`, `bytes` and `stream`, as those of a writer. */
 export interface StandAlone {
-  readonly object: (data: unknown) => unknown;
-  readonly json: (data: unknown) => string;
-  readonly bytes: (data: unknown) => Uint8Array;
-  readonly stream: (data: unknown) => ReadableStream<Uint8Array>;
+  readonly object: (data: unknown, given?: GivenFacts) => unknown;
+  readonly json: (data: unknown, given?: GivenFacts) => string;
+  readonly bytes: (data: unknown, given?: GivenFacts) => Uint8Array;
+  readonly stream: (data: unknown, given?: GivenFacts) => ReadableStream<Uint8Array>;
 }
 
 /**
@@ -53,13 +56,20 @@ export interface StandAlone {
  *
  * @param isList whether the body is a list of rows
  * @param name what errors call the body
+ * @param wanted the facts about the caller that it needs
  */
-export const standAlone = (isList: boolean, name: string, write: WriteRow, make: MakeRow): StandAlone => {
+export const standAlone = (
+  isList: boolean,
+  name: string,
+  write: WriteRow,
+  make: MakeRow,
+  wanted: readonly FactPlan[] = [],
+): StandAlone => {
   const writing = new BodyWriter(isList, name, new ModuleEngine(write, make), explain(name));
   return {
-    object: (data) => writing.object(data),
-    json: (data) => writing.json(data),
-    bytes: (data) => writing.bytes(data),
-    stream: (data) => writing.stream(data),
+    object: (data, given) => writing.object(data, factsFor(wanted, given)),
+    json: (data, given) => writing.json(data, factsFor(wanted, given)),
+    bytes: (data, given) => writing.bytes(data, factsFor(wanted, given)),
+    stream: (data, given) => writing.stream(data, factsFor(wanted, given)),
   };
 };

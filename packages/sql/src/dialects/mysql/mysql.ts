@@ -103,6 +103,10 @@ export const mysql: SqlDialect = {
     // Most collations take different letters for the same; the second comparison does not.
     return isText ? sql`(${same} and ${exactly(ref)} = cast(${value} as binary))` : same;
   },
+  same: ({ type }, one, other) =>
+    type.kind === 'text' || type.kind === 'oneOf'
+      ? sql`${exactly(one)} = ${exactly(other)}`
+      : sql`${one} = ${other}`,
   contains: (ref, value) =>
     sql`lower(convert(${ref} using utf8mb4)) collate utf8mb4_bin like ${likePattern(value)} collate utf8mb4_bin escape '!'`,
   among: ({ type }, ref, values) => {

@@ -96,6 +96,7 @@ export const postgres: SqlDialect = {
       ? sql`${ref}::jsonb = ${JSON.stringify(value)}::jsonb`
       : sql`${ref} = ${postgres.encode(type, value)}`;
   },
+  same: (_column, one, other) => sql`${one} = ${other}`,
   contains: (ref, value) =>
     hasNull(value) ? NOTHING : sql`lower(${ref}) like ${likePattern(value)} escape '!'`,
   among: ({ type }, ref, values) => {

@@ -62,6 +62,7 @@ export const sqlite: SqlDialect = {
   },
   equals: (column, ref, value) =>
     sql`${sqlite.ordered(column, ref)} = ${sqlite.comparable(column.type, value)}`,
+  same: (_column, one, other) => sql`${one} = ${other}`,
   // A pattern of `like` would end at a null character.
   contains: (ref, value) => sql`instr(lower(${ref}), ${value.toLowerCase()}) > 0`,
   among: ({ type }, ref, values) => {

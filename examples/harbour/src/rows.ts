@@ -1,0 +1,31 @@
+import { all, any, callerOf, equals, integer, not, rowRule } from 'gribo';
+import { db } from './model.js';
+import { audience } from './names.js';
+
+/** What the office knows of whoever asks: whose vessels an agent looks after. */
+export const caller = callerOf({
+  operatorId: integer().nullable().about('The operator whose vessels an agent looks after.'),
+});
+
+/** Agents look after the vessels of their operator; everybody may see which vessels there are. */
+export const vesselRows = rowRule(db.vessel, () => all(), {
+  change: (v) =>
+    any(audience('harbourMaster'), all(audience('agent'), equals(v.operatorId, caller.operatorId))),
+  about: 'An agent changes the vessels of its own operator.',
+});
+
+/** What is only announced is for the office, and for the agent who announced it. */
+export const callRows = rowRule(
+  db.portCall,
+  (c) =>
+    any(
+      audience('harbourMaster'),
+      all(audience('agent'), equals(c.vessel.operatorId, caller.operatorId)),
+      not(equals(c.status, 'announced')),
+    ),
+  {
+    change: (c) =>
+      any(audience('harbourMaster'), all(audience('agent'), equals(c.vessel.operatorId, caller.operatorId))),
+    about: 'An agent changes the calls of its own operator.',
+  },
+);

@@ -1,0 +1,141 @@
+import { serve } from '@gribo/http';
+import { expect } from 'chai';
+import { type AnyApi, memoryStore, type Store } from 'gribo';
+import { callId, stock } from '../../../gribo/src/testing/stock.js';
+import { type Choose, choosing, randomOffice } from '../../../http/src/testing/random-office.js';
+import {
+  type Asker,
+  Changing,
+  NOW,
+  type Row,
+  type Rows,
+  randomRows,
+} from '../../../http/src/testing/silence.js';
+import { silentRequest } from '../../../http/src/testing/silent-requests.js';
+import type { AnyKysely } from '../kysely/any-kysely.js';
+import { sqlStore } from '../store/sql-store.js';
+import { databases, fillTables, makeTables } from '../testing/databases.js';
+
+/** How many APIs are tried; a dozen requests are asked of each, before and after a change that must not be told. */
+const CASES = Number(process.env['GRIBO_CASES'] ?? 60);
+const FIRST = Number(process.env['GRIBO_SEED'] ?? Math.floor(Math.random() * 1e9));
+const REQUESTS = 12;
+const CHANGES = 4;
+
+type Open = (rows: Rows) => Promise<Store>;
+
+const asking = (api: AnyApi, store: Store, caller: Asker, failed: string[]) => {
+  const log = {
+    error: (about: object, message: string) =>
+      void failed.push(`${message} ${String((about as { err?: Error }).err)}`),
+  };
+  const handle = serve(api, {
+    store,
+    caller: () => caller as never,
+    now: () => NOW,
+    log,
+    formatParameter: true,
+  });
+  return async (
+    path: string,
+    tag: string | null,
+  ): Promise<readonly [string, string | null, string | null]> => {
+    const headers = tag === null ? {} : { 'if-none-match': tag };
+    const response = await handle(new Request(`http://office.test${path}`, { headers }));
+    const text = await response.text();
+    const all = JSON.stringify([response.status, [...response.headers], text]);
+    const next = /"next":"([^"]+)"/.exec(text)?.[1] ?? null;
+    return [all, response.headers.get('etag'), next];
+  };
+};
+
+interface Changed {
+  readonly rows: Rows;
+  readonly what: string;
+}
+
+/** Rows that differ in several things that the caller may not see; null where it sees everything. */
+const changedFor = (api: AnyApi, caller: Asker, rows: Rows, choose: Choose): Changed | null => {
+  let made: Changed | null = null;
+  for (let i = 0; i < CHANGES; i++) {
+    const from: Rows = made?.rows ?? rows;
+    const memory = memoryStore(stock, from as never);
+    const stored = new Map(
+      Object.keys(from).map((entity) => [entity, [...memory.stream({ entity } as never)] as Row[]]),
+    );
+    const next: Changed | null = new Changing(api, caller, from, stored, choose).change();
+    if (next !== null)
+      made = { rows: next.rows, what: made === null ? next.what : `${made.what}; ${next.what}` };
+  }
+  return made;
+};
+
+/** What was asked, where it was answered otherwise; null where nothing is told. */
+const told = async (seed: number, open: Open): Promise<string | 'nothing to ask' | null> => {
+  const api = randomOffice(seed);
+  if (api === null) return 'nothing to ask';
+  const choose = choosing(seed ^ 0x5bd1e995);
+  const caller: Asker = {
+    audience: ([null, 'agent', 'office'] as const)[choose(3)] ?? null,
+    operatorId: [null, 1, 2, 3][choose(4)] ?? null,
+    year: 1980 + choose(4),
+  };
+  const rows = randomRows(choose);
+  const changed = changedFor(api, caller, rows, choose);
+  if (changed === null) return 'nothing to ask';
+  const paths = Array.from({ length: REQUESTS }, () => silentRequest(choose, callId));
+  const failed: string[] = [];
+  const before = asking(api, await open(rows), caller, failed);
+  const first: (readonly [string, string, string | null])[] = [];
+  for (const path of paths) {
+    const [answer, tag, next] = await before(path, null);
+    first.push([path, answer, null]);
+    if (tag !== null) first.push([path, (await before(path, tag))[0], tag]);
+    const on = next === null ? null : `${path}${path.includes('?') ? '&' : '?'}after=${next}`;
+    if (on !== null) first.push([on, (await before(on, null))[0], null]);
+  }
+  if (failed.length > 0) return `${seed}: ${paths.join(' ')} ${failed.join('\n')}`;
+  const after = asking(api, await open(changed.rows), caller, failed);
+  for (const [path, answer, tag] of first) {
+    const [other] = await after(path, tag);
+    if (other !== answer)
+      return `${seed}: ${changed.what}\n${JSON.stringify(caller)}\n${path}\n${answer}\n${other}`;
+  }
+  return failed.length === 0 ? null : `${seed}: ${failed.join('\n')}`;
+};
+
+const holds = async (open: Open): Promise<void> => {
+  let asked = 0;
+  for (let i = 0; asked < CASES; i++) {
+    const found = await told(FIRST + i, open);
+    if (found === 'nothing to ask') continue;
+    asked++;
+    expect(found).to.equal(null);
+  }
+};
+
+describe('the law of silence', function () {
+  this.timeout(36_000_000);
+
+  it('what a caller may not see changes nothing of what it is answered: in memory', () =>
+    holds(async (rows) => memoryStore(stock, rows as never)));
+
+  for (const { name, variable, open } of databases) {
+    describe(`on ${name}${variable === null ? '' : ` (${variable})`}`, () => {
+      let kysely: AnyKysely | null = null;
+      before(async function () {
+        kysely = await open();
+        if (kysely === null) return this.skip();
+        await makeTables(kysely);
+      });
+      after(() => kysely?.destroy());
+
+      it('changes nothing either', () =>
+        holds(async (rows) => {
+          if (kysely === null) throw new Error('the database was not opened');
+          await fillTables(kysely, stock, rows);
+          return sqlStore(stock, kysely);
+        }));
+    });
+  }
+});
