@@ -5,16 +5,16 @@ import type { harbour } from './api.js';
 type Caller = CallerIn<typeof harbour>;
 
 /** Made-up tokens of the demo; a real application asks whoever keeps them. The agent looks after Lantern Bay Lines. */
-const TOKENS: Readonly<Record<string, Caller>> = {
-  'demo-agent': { audience: 'agent', operatorId: 2 },
-  'demo-office': { audience: 'harbourMaster' },
-};
+const TOKENS: ReadonlyMap<string, Caller> = new Map<string, Caller>([
+  ['demo-agent', { audience: 'agent', operatorId: 2 }],
+  ['demo-office', { audience: 'harbourMaster' }],
+]);
 
 /** Who asks: whoever shows no token is the public. */
 export const callerOf = (request: Request): Caller => {
   const said = request.headers.get('authorization');
   if (said === null) return { audience: 'public' };
-  const caller = TOKENS[said.replace(/^Bearer /, '')];
+  const caller = TOKENS.get(said.replace(/^Bearer /, ''));
   if (caller !== undefined) return caller;
   throw new Problem(401, {
     detail: 'There is no such token. The demo has demo-agent and demo-office.',
