@@ -11,8 +11,9 @@ import type {
   ThereIs,
 } from 'gribo/kit';
 import { sql } from 'kysely';
-import type { Operator, Piece, SqlColumn, SqlDialect } from '../dialects/dialect.js';
+import type { Operator, Piece, SqlDialect } from '../dialects/dialect.js';
 import { valuePiece } from './comparisons.js';
+import { columnsOf, joinedOn, tablesBehind } from './joined.js';
 import { anyOf, EVERYTHING, NOTHING, refOf } from './pieces.js';
 
 /** A table in a statement, and how many stand around it: those inside one have names of their own. */
@@ -21,24 +22,6 @@ export interface Scope {
   readonly alias: string;
   readonly depth: number;
 }
-
-const joinedOn = (
-  target: EntityPlan,
-  to: readonly string[],
-  alias: string,
-  owner: readonly SqlColumn[],
-  ownerAlias: string,
-): Piece =>
-  sql.join(
-    to.map((name, i) => {
-      const { stored = name } = target.columns.find((column) => column.name === name) ?? {};
-      return sql`${refOf(alias, stored)} = ${refOf(ownerAlias, owner[i]?.stored ?? '')}`;
-    }),
-    sql` and `,
-  );
-
-const columnsOf = (entity: EntityPlan, names: readonly string[]): readonly SqlColumn[] =>
-  names.flatMap((name) => entity.columns.filter((column) => column.name === name));
 
 /** The tables behind to-one links: how they begin, and the name of the last one. */
 interface Way {
@@ -56,7 +39,8 @@ const wayOf = (scope: Scope, entity: EntityPlan, path: readonly LinkPlan[]): Way
   path.forEach((link, i) => {
     const next = `s${++depth}`;
     const table = sql`${sql.table(link.target.table)} as ${sql.id(next)}`;
-    const joined = joinedOn(link.target, link.to, next, columnsOf(owner, link.from), alias);
+    const pairs = joinedOn([next, columnsOf(link.target, link.to)], [alias, columnsOf(owner, link.from)]);
+    const joined = sql.join(pairs, sql` and `);
     if (i === 0) [from, on] = [table, joined];
     else from = sql`${from} inner join ${table} on ${joined}`;
     [owner, alias] = [link.target, next];
@@ -120,20 +104,12 @@ const thereIsPiece = (
   const middle = `s${way.scope.depth + 2}`;
   const end: Scope = { ...scope, alias: target, depth: way.scope.depth + 2 };
   const own = columnsOf(owner, link.from);
-  const table = sql`${sql.table(link.target.table)} as ${sql.id(target)}`;
-  const { through } = link;
-  const [from, on] =
-    through === null
-      ? [table, joinedOn(link.target, link.to, target, own, way.scope.alias)]
-      : [
-          sql`${table} inner join ${sql.table(through.entity.table)} as ${sql.id(middle)} on ${joinedOn(through.entity, through.to, middle, columnsOf(link.target, link.to), target)}`,
-          joinedOn(through.entity, through.from, middle, own, way.scope.alias),
-        ];
+  const { from, on } = tablesBehind(link, [way.scope.alias, own], target, middle);
   const where = [
     ...selection.where.map((part) => pieceIn(end, link.target, part)),
-    ...between.map((part) => pieceIn({ ...end, alias: middle }, through?.entity ?? link.target, part)),
+    ...between.map((part) => pieceIn({ ...end, alias: middle }, link.through?.entity ?? link.target, part)),
   ];
-  const rows = sql`exists (select 1 from ${from} where ${sql.join([on, ...where], sql` and `)})`;
+  const rows = sql`exists (select 1 from ${from} where ${sql.join([...on, ...where], sql` and `)})`;
   return path.length === 0 ? rows : sql`exists (select 1 from ${way.from} where ${way.on} and ${rows})`;
 };
 

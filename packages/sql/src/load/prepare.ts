@@ -2,9 +2,10 @@ import type { LoadPlan } from 'gribo';
 import { type LoadLink, wholeOrder } from 'gribo/kit';
 import { sql } from 'kysely';
 import type { Piece, SqlColumn } from '../dialects/dialect.js';
+import { columnsOf, joinMiddle } from './joined.js';
 import { orderPiece } from './order.js';
 import { refOf } from './pieces.js';
-import { columnsOf, type RowNode, Selecting, type SelectSettings } from './selecting.js';
+import { type RowNode, Selecting, type SelectSettings } from './selecting.js';
 
 /** A statement but for what changes from request to request, made once for a plan. */
 export interface PreparedRows {
@@ -44,18 +45,8 @@ export const prepareRows = (settings: PrepareSettings, plan: LoadPlan): Prepared
 };
 
 /** The columns that hold the owner's key: the target's own, or those of the entity in the middle. */
-const holdersOf = ({ link }: LoadLink): SqlColumn[] =>
+const holdersOf = ({ link }: LoadLink): readonly SqlColumn[] =>
   link.through === null ? columnsOf(link.target, link.to) : columnsOf(link.through.entity, link.through.from);
-
-const throughJoin = ({ link }: LoadLink, alias: string, middle: string): Piece => {
-  const { through } = link;
-  if (through === null) return sql``;
-  const to = columnsOf(link.target, link.to);
-  const on = columnsOf(through.entity, through.to).map(
-    ({ stored }, i) => sql`${refOf(middle, stored)} = ${refOf(alias, to[i]?.stored ?? '')}`,
-  );
-  return sql`\ninner join ${sql.table(through.entity.table)} as ${sql.id(middle)} on ${sql.join(on, sql` and `)}`;
-};
 
 export const prepareMany = (settings: PrepareSettings, loading: LoadLink): PreparedMany => {
   const { link, plan, selection } = loading;
@@ -66,7 +57,7 @@ export const prepareMany = (settings: PrepareSettings, loading: LoadLink): Prepa
   const keys = link.through === null ? null : holders.map((column) => selecting.column(middle, column));
   const node = selecting.node(plan, alias);
   const order = orderPiece(settings.dialect, link.target, alias, wholeOrder(link.target, selection.sort));
-  const from = sql`\nfrom ${sql.table(plan.table)} as ${sql.id(alias)}${throughJoin(loading, alias, middle)}${sql.join(selecting.joins, sql``)}`;
+  const from = sql`\nfrom ${sql.table(plan.table)} as ${sql.id(alias)}${joinMiddle(link, alias, middle)}${sql.join(selecting.joins, sql``)}`;
   const common = { alias, middle, holders, keys, node };
   if (selection.limit === null) {
     const head = settings.asText(sql`select ${sql.join(selecting.selected)}`);

@@ -4,6 +4,7 @@ import { sql } from 'kysely';
 import type { Piece, SqlColumn, SqlDialect } from '../dialects/dialect.js';
 import { formOf } from '../kinds/kinds.js';
 import { seenPieces } from './conditions.js';
+import { type Behind, columnsOf, joinedOn, tablesBehind } from './joined.js';
 import { orderPiece } from './order.js';
 import { allOf, refOf } from './pieces.js';
 
@@ -44,13 +45,6 @@ export interface RowNode {
 
 /** The rows that have been made, by the to-many links that are still to be loaded for them. */
 export type Owners = Map<LoadLink, MadeRow[]>;
-
-const columnOf = (entity: EntityPlan, name: string): SqlColumn =>
-  entity.columns.find((column) => column.name === name) ?? { stored: name, type: { kind: 'json' } };
-
-/** The columns of an entity under their property names. */
-export const columnsOf = (entity: EntityPlan, names: readonly string[]): SqlColumn[] =>
-  names.map((name) => columnOf(entity, name));
 
 /** The most arguments that a function of PostgreSQL takes. */
 const MOST_ARGUMENTS = 100;
@@ -124,7 +118,7 @@ export class Selecting {
     const where = allOf([...on, ...seenPieces(dialect, loading, target, middle)]);
     const order = orderPiece(dialect, link.target, target, wholeOrder(link.target, selection.sort));
     const limit = selection.limit === null ? sql`` : sql` limit ${sql.lit(selection.limit)}`;
-    const rows = sql`select ${inner.#asJson()} as j ${from}${sql.join(inner.joins, sql``)} where ${where} order by ${order}${limit}`;
+    const rows = sql`select ${inner.#asJson()} as j from ${from}${sql.join(inner.joins, sql``)} where ${where} order by ${order}${limit}`;
     return { as: this.output(sql`(select coalesce(json_agg(q.j), '[]') from (${rows}) as q)`), node };
   }
 
@@ -143,9 +137,7 @@ export class Selecting {
     const { link, plan } = loading;
     const other = this.alias();
     const from = columnsOf(this.#settings.entityOf(owner.entity), link.from);
-    const on = columnsOf(link.target, link.to).map(
-      ({ stored }, i) => sql`${refOf(other, stored)} = ${refOf(alias, from[i]?.stored ?? '')}`,
-    );
+    const on = joinedOn([other, columnsOf(link.target, link.to)], [alias, from]);
     this.joins.push(
       sql`\nleft join ${sql.table(plan.table)} as ${sql.id(other)} on ${sql.join([...on, ...seenPieces(this.#settings.dialect, loading, other, other)], sql` and `)}`,
     );
@@ -163,7 +155,7 @@ export class Selecting {
       selection.limit === null
         ? sql`count(*)`
         : sql`case when count(*) > ${sql.lit(selection.limit)} then ${sql.lit(selection.limit)} else count(*) end`;
-    return sql`(select ${many} ${from} where ${conditions})`;
+    return sql`(select ${many} from ${from} where ${conditions})`;
   }
 
   /** The rows behind a to-many link of the row under an alias. */
@@ -172,20 +164,10 @@ export class Selecting {
     owner: LoadPlan,
     alias: string,
     target: string,
-  ): { readonly from: Piece; readonly on: readonly Piece[]; readonly middle: string } {
+  ): Behind & { readonly middle: string } {
     const own = columnsOf(this.#settings.entityOf(owner.entity), link.from);
-    const { through } = link;
-    const table = sql`from ${sql.table(link.target.table)} as ${sql.id(target)}`;
-    const to = columnsOf(link.target, link.to);
-    const joined = (other: string, columns: readonly SqlColumn[]): Piece[] =>
-      columns.map(({ stored }, i) => sql`${refOf(other, stored)} = ${refOf(alias, own[i]?.stored ?? '')}`);
-    if (through === null) return { from: table, on: joined(target, to), middle: target };
-    const middle = this.alias();
-    const across = columnsOf(through.entity, through.to).map(
-      ({ stored }, i) => sql`${refOf(middle, stored)} = ${refOf(target, to[i]?.stored ?? '')}`,
-    );
-    const from = sql`${table} inner join ${sql.table(through.entity.table)} as ${sql.id(middle)} on ${sql.join(across, sql` and `)}`;
-    return { from, on: joined(middle, columnsOf(through.entity, through.from)), middle };
+    const middle = link.through === null ? target : this.alias();
+    return { ...tablesBehind(link, [alias, own], target, middle), middle };
   }
 }
 
