@@ -54,6 +54,10 @@ describe('gribo table', function () {
     });
     expect((await gribo(['table', '--rows', 'vesel'])).err).to.contain('No endpoint is about "vesel"');
     expect((await gribo(['table'])).err).to.contain('Name an entity');
+    const publics = JSON.parse((await gribo(['table', '--rows', '--audience', 'public', '--json'])).out);
+    expect([...new Set(publics.map(({ audience }: { audience: string }) => audience))]).to.eql(['public']);
+    const unknown = await gribo(['table', '--rows', '--audience', 'agents']);
+    expect(unknown.err).to.contain('Did you mean "agent"?');
   });
 
   it('is for one audience, and data, where that is wanted', async () => {
@@ -400,6 +404,11 @@ describe('gribo show', function () {
     expect((await gribo(['show', 'portCalls.list', '--as', 'lantrn'])).err).to.contain(
       'Did you mean "lantern"?',
     );
+    const inherited = await gribo(['show', 'portCalls.list', '--as', 'constructor']);
+    expect(inherited.err).to.contain('There is no caller "constructor".');
+    const both = await gribo(['show', 'portCalls.list', '--as', 'public', '--audience', 'agent']);
+    expect(both.code).to.not.equal(0);
+    expect(both.err).to.contain('--as').and.to.contain('--audience');
   });
 
   it('shows what an endpoint sends for a stored row', async () => {

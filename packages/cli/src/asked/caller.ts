@@ -1,4 +1,4 @@
-import type { CallerGiven, GivenFacts } from 'gribo';
+import type { CallerGiven } from 'gribo';
 import { didYouMean } from 'gribo/kit';
 import type { GriboConfig } from '../config/config.js';
 import { Mistake } from '../screen/mistake.js';
@@ -17,7 +17,7 @@ export interface Asking {
 }
 
 const named = ({ callers = {} }: GriboConfig, name: string): CallerGiven => {
-  const caller = callers[name];
+  const caller = Object.hasOwn(callers, name) ? callers[name] : undefined;
   if (caller !== undefined) return caller;
   const names = Object.keys(callers);
   const close = didYouMean(name, names);
@@ -37,6 +37,3 @@ export const askingAs = (config: GriboConfig, { as, audience }: CallerOptions): 
   const known = audience === undefined ? {} : (ofAudience ?? {});
   return { caller: { ...known, audience: audience ?? null }, now };
 };
-
-/** What writers need to know of who asks. */
-export const factsAsked = ({ caller, now }: Asking): GivenFacts => ({ caller, now });

@@ -10,7 +10,7 @@ import {
 } from 'gribo';
 import type { SendingEndpoint } from 'gribo/kit';
 import { contentShape, type EndpointPlan, isAboutMany } from 'gribo/kit';
-import { askingAs, factsAsked } from '../asked/caller.js';
+import { askingAs } from '../asked/caller.js';
 import { planned } from '../asked/planned.js';
 import { storedRow } from '../asked/stored-row.js';
 import type { GriboConfig } from '../config/config.js';
@@ -162,7 +162,6 @@ export const besideData = async (
   { audience, asked, key }: BesideQuery,
 ): Promise<BesideData> => {
   const asking = askingAs(config, audience === null ? {} : { audience });
-  const given = factsAsked(asking);
   const store = storeFor(opened, config.api, asking.caller, asking.now);
   const content = planned(contentShape(endpoint.returns));
   const situation: Situation = { endpoint: endpoint.name, asked, audience };
@@ -173,7 +172,7 @@ export const besideData = async (
   if (row === undefined) return EMPTY;
   const known = rows.some((one) => keyText(entity, one) === keyText(entity, row));
   const write = writer(content, situation);
-  const sent: unknown = write.object(row as never, given);
+  const sent: unknown = write.object(row as never, asking);
   const pairs = locate(pairsOf(write.plan.content, entity), row, sent);
   const { stored, sent: members, links } = new BesideLists(pairs, row, sent);
   return {
@@ -187,7 +186,7 @@ export const besideData = async (
     links,
     storedBytes: bytesOf(loaded(row, plan)),
     sentBytes: bytesOf(sent),
-    weight: weigh(content, row as never, situation, given),
+    weight: weigh(content, row as never, situation, asking),
     json: JSON.stringify(sent),
     request: requestFor(endpoint, row),
     isList: isAboutMany(endpoint.returns),

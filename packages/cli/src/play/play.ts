@@ -16,9 +16,7 @@ const GREETING = `Rows, shapes and writers at hand; names complete with Tab, Ctr
   api.plan.endpoints                  the endpoints as data`;
 
 /** Functions that fetch stored rows for the endpoint of a name, every column of them. */
-const rowFunctions = (config: GriboConfig, opened: gribo.Store, name?: string) => {
-  const asking = name === undefined ? null : askingAs(config, { as: name });
-  const store = asking === null ? opened : gribo.storeFor(opened, config.api, asking.caller, asking.now);
+const rowFunctions = (config: GriboConfig, store: gribo.Store) => {
   const planFor = (name: string) => {
     const endpoint = sendingEndpoint(config, name);
     const plan = gribo.loadPlan(planned(endpoint.returns), { endpoint: name });
@@ -54,7 +52,10 @@ export const play = async (
     api: config.api,
     ...config.names,
     ...rowFunctions(config, store),
-    as: (name: string) => rowFunctions(config, store, name),
+    as: (name: string) => {
+      const { caller, now } = askingAs(config, { as: name });
+      return rowFunctions(config, gribo.storeFor(store, config.api, caller, now));
+    },
   });
   await new Promise<void>((resolve) => {
     prompt.once('exit', resolve);

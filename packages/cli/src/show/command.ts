@@ -13,7 +13,9 @@ export const addShow: AddCommand = (program, screen) => {
     .addOption(new Option('--limit <rows>', 'how many rows of a list').argParser(wholeNumber).default(3))
     .option('--under <key>', 'of a child collection: the key of the parent')
     .option('--audience <name>', 'whom the response is for')
-    .option('--as <name>', 'who asks: a caller that the configuration names')
+    .addOption(
+      new Option('--as <name>', 'who asks: a caller that the configuration names').conflicts('audience'),
+    )
     .addOption(new Option('--with <names>', 'what the caller asks for, separated by commas').argParser(names))
     .addOption(new Option('--fields <paths>', 'the only members the caller wants').argParser(names))
     .option('--json', 'only the response, as it is sent')

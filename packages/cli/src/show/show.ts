@@ -27,7 +27,7 @@ import {
   settledQuery,
 } from 'gribo/kit';
 import compact from 'json-stringify-pretty-compact';
-import { askingAs, factsAsked } from '../asked/caller.js';
+import { askingAs } from '../asked/caller.js';
 import { parseKey } from '../asked/parse-key.js';
 import { type PlannedBody, planned } from '../asked/planned.js';
 import { sendingEndpoint } from '../asked/sending.js';
@@ -173,9 +173,8 @@ const heading = (endpoint: EndpointPlan, options: ShowOptions): string => {
     options.fields === undefined ? '' : `fields=${options.fields.join(',')}`,
   ].filter((part) => part !== '');
   const route = `${endpoint.method} ${filled}${query.length === 0 ? '' : `?${query.join('&')}`}`;
-  const whom = options.as === undefined ? options.audience : `${options.as}`;
-  if (whom === undefined) return route;
-  return options.as === undefined ? `${route}  for ${whom}` : `${route}  as ${whom}`;
+  if (options.as !== undefined) return `${route}  as ${options.as}`;
+  return options.audience === undefined ? route : `${route}  for ${options.audience}`;
 };
 
 /** The statements that a store runs from now on. @throws {Mistake} where it runs none */
@@ -213,8 +212,7 @@ export const show = async (
   const endpoint = sendingEndpoint(config, name);
   const situation = situationFor(config, endpoint, options);
   const asking = askingAs(config, options);
-  const given = factsAsked(asking);
-  const write = writerOf(endpoint.returns, situation, options, given);
+  const write = writerOf(endpoint.returns, situation, options, asking);
   if (options.id !== undefined) parseKey(endpoint.entity, options.id);
   whereOf(endpoint, options.under);
   checkSize(endpoint.returns, options);
@@ -236,7 +234,7 @@ export const show = async (
   const data = await dataFor(store, endpoint, rows, options);
   const weight =
     options.weigh === true
-      ? weigh(planned(endpoint.returns), data as RowsOf<PlannedBody>, situation, given)
+      ? weigh(planned(endpoint.returns), data as RowsOf<PlannedBody>, situation, asking)
       : null;
   if (options.json === true) {
     return screen.print(weight === null ? write.json(data) : JSON.stringify(weight, null, 2));
@@ -244,7 +242,7 @@ export const show = async (
   const { colours } = screen;
   screen.print(`${colours.bold(endpoint.name)}  ${heading(endpoint, options)}\n`);
   if (options.beside === true) {
-    const content = writerOf(contentShape(endpoint.returns), situation, { engine: 'auto' }, given);
+    const content = writerOf(contentShape(endpoint.returns), situation, { engine: 'auto' }, asking);
     showBeside(screen, endpoint, content, rows);
     return printStatements(screen, statements);
   }

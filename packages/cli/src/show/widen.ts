@@ -1,12 +1,9 @@
 import type { LoadPlan } from 'gribo';
-import { addOrder, type EntityPlan, ordering } from 'gribo/kit';
+import type { EntityPlan } from 'gribo/kit';
 
 /** The same plan with every column of every entity it touches: the rows as they are stored. */
 export const widen = (plan: LoadPlan, entity: EntityPlan): LoadPlan => ({
-  ...addOrder(
-    plan,
-    entity,
-    entity.columns.map((column) => ordering(column)),
-  ),
+  ...plan,
+  columns: entity.columns.map(({ name, stored, type }) => ({ name, stored, type })),
   links: plan.links.map((loading) => ({ ...loading, plan: widen(loading.plan, loading.link.target) })),
 });

@@ -1,12 +1,14 @@
 import Table from 'cli-table3';
-import { type RowLine, rowTable, sayCondition } from 'gribo/kit';
+import { isNever, type RowLine, rowTable, sayCondition } from 'gribo/kit';
+import { pickAudience } from '../asked/situation.js';
 import type { GriboConfig } from '../config/config.js';
 import { Mistake } from '../screen/mistake.js';
 import type { Screen } from '../screen/screen.js';
+import type { TableOptions } from './table.js';
 
 const words = (condition: RowLine['see']): string => {
   if (condition === null) return 'all';
-  return condition.kind === 'any' && condition.of.length === 0 ? 'none' : sayCondition(condition);
+  return isNever(condition) ? 'none' : sayCondition(condition);
 };
 
 /** Lines that say the same, with the audiences that they are for. */
@@ -21,8 +23,13 @@ const alike = (lines: readonly RowLine[]): readonly (readonly [RowLine, readonly
   return [...found.values()];
 };
 
-const chosen = (config: GriboConfig, entity: string | undefined): readonly RowLine[] => {
-  const lines = rowTable(config.api);
+const chosen = (
+  config: GriboConfig,
+  entity: string | undefined,
+  audience: string | undefined,
+): readonly RowLine[] => {
+  const named = pickAudience(config, audience);
+  const lines = rowTable(config.api).filter((line) => named === null || line.audience === named);
   if (entity === undefined) return lines;
   const about = lines.filter((line) => line.entity === entity);
   if (about.length > 0) return about;
@@ -34,10 +41,10 @@ const chosen = (config: GriboConfig, entity: string | undefined): readonly RowLi
 export const rowsTable = (
   config: GriboConfig,
   entity: string | undefined,
-  { json = false }: { readonly json?: boolean },
+  { json = false, audience }: TableOptions,
   screen: Screen,
 ): void => {
-  const lines = chosen(config, entity);
+  const lines = chosen(config, entity, audience);
   if (json) {
     const told = lines.map(({ see, change, ...line }) => ({
       ...line,
