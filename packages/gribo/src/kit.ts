@@ -58,6 +58,7 @@ export type {
   ThroughPlan,
 } from './plan/entity-plan.js';
 export type { InputField, InputNode, InputPlan, Presence } from './plan/input-plan.js';
+export { isNever } from './plan/joined.js';
 export type { LinkedEntities, LinkedEntity } from './plan/linked-entity.js';
 export { NEVER } from './plan/never.js';
 export type { ResolvedBody, ResolvedField, ResolvedNode, ResolvedShape } from './plan/resolved.js';

@@ -41,7 +41,7 @@ const ROOMS: Rooms = {
   write: [...TYPES, 'resolve', 'codegen', 'values', 'plan', ...LEAVES],
   read: [...TYPES, 'codegen', 'values', 'plan', ...LEAVES],
   load: [...TYPES, 'resolve', 'values', 'plan', ...LEAVES],
-  change: ['plan', ...LEAVES],
+  change: ['values', 'plan', ...LEAVES],
   store: [...TYPES, 'change', 'load', 'values', 'plan', ...LEAVES],
   shown: ['resolve', 'plan', ...LEAVES],
   rows: ['store', 'load', 'change', 'resolve', 'values', 'plan', ...LEAVES],

@@ -11,6 +11,7 @@ import { everyRow } from '../plan/every-row.js';
 import { leavesOf } from '../plan/leaves-of.js';
 import type { ResolvedBody, ResolvedField, ResolvedNode } from '../plan/resolved.js';
 import { freeze } from '../util/freeze.js';
+import { keptBy } from '../util/kept-by.js';
 
 /** A column to load: the row's property, and the name and type it is stored under. */
 export interface LoadColumn {
@@ -207,21 +208,12 @@ export const planOrder = (entity: EntityPlan, sort: readonly SortKey[]): LoadPla
   return needs.plan();
 };
 
-const known = new WeakMap<ResolvedBody, LoadPlan>();
-
-/** What a resolved body needs loaded: the same object for the same body. */
-export const planLoad = (body: ResolvedBody): LoadPlan => {
-  let plan = known.get(body);
-  if (plan === undefined) {
-    plan = planOf(body);
-    known.set(body, plan);
-  }
-  return plan;
-};
-
 const planOf = (body: ResolvedBody): LoadPlan => {
   const needs = new Needs(body.content.entity);
   needSort(body.sort, needs);
   needFields(body.content.fields, needs);
   return needs.plan();
 };
+
+/** What a resolved body needs loaded: the same object for the same body. */
+export const planLoad: (body: ResolvedBody) => LoadPlan = keptBy(planOf);

@@ -1,8 +1,7 @@
 import { freeze } from '../util/freeze.js';
+import { keptBy } from '../util/kept-by.js';
 import type { BodyPlan } from './declared.js';
 import { walkMembers } from './walk-members.js';
-
-const known = new WeakMap<BodyPlan, readonly string[]>();
 
 /**
  * The audiences that the members of a body depend on, each once. Where there are none, the body
@@ -11,17 +10,12 @@ const known = new WeakMap<BodyPlan, readonly string[]>();
  * @example
  * audiencesOf(VesselDetail.plan) // => []
  */
-export const audiencesOf = (body: BodyPlan): readonly string[] => {
-  let found = known.get(body);
-  if (found === undefined) {
-    const names = new Set<string>();
-    walkMembers(body, {
-      audiences: (some) => {
-        for (const name of some) names.add(name);
-      },
-    });
-    found = freeze([...names]);
-    known.set(body, found);
-  }
-  return found;
-};
+export const audiencesOf: (body: BodyPlan) => readonly string[] = keptBy((body: BodyPlan) => {
+  const names = new Set<string>();
+  walkMembers(body, {
+    audiences: (some) => {
+      for (const name of some) names.add(name);
+    },
+  });
+  return freeze([...names]);
+});

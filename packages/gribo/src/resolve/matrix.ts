@@ -3,6 +3,7 @@ import { audiencesAt } from '../plan/audiences-at.js';
 import type { BodyPlan } from '../plan/declared.js';
 import type { ResolvedBody } from '../plan/resolved.js';
 import { freeze } from '../util/freeze.js';
+import { keptBy } from '../util/kept-by.js';
 import { resolveBody } from './resolve-body.js';
 
 /** An endpoint that sends something. */
@@ -30,8 +31,6 @@ const cellOf = (endpoint: SendingEndpoint, audience: string | null): Cell => {
   });
 };
 
-const known = new WeakMap<ApiPlan, readonly Cell[]>();
-
 /**
  * Every endpoint that sends something, for every audience that it answers: an API is settled once, whoever
  * describes, reviews or shows it.
@@ -40,18 +39,13 @@ const known = new WeakMap<ApiPlan, readonly Cell[]>();
  * @example
  * matrixOf(harbour.plan).length
  */
-export const matrixOf = (api: ApiPlan): readonly Cell[] => {
-  let cells = known.get(api);
-  if (cells === undefined) {
-    cells = freeze(
-      api.endpoints
-        .filter(sends)
-        .flatMap((endpoint) => audiencesAt(endpoint, api).map((audience) => cellOf(endpoint, audience))),
-    );
-    known.set(api, cells);
-  }
-  return cells;
-};
+export const matrixOf: (api: ApiPlan) => readonly Cell[] = keptBy((api: ApiPlan) =>
+  freeze(
+    api.endpoints
+      .filter(sends)
+      .flatMap((endpoint) => audiencesAt(endpoint, api).map((audience) => cellOf(endpoint, audience))),
+  ),
+);
 
 /** The cells of one endpoint. */
 export const cellsAt = (api: ApiPlan, endpoint: EndpointPlan): readonly Cell[] =>

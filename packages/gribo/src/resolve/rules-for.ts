@@ -1,8 +1,9 @@
 import type { ApiPlan } from '../plan/api-plan.js';
 import type { StoreCondition } from '../plan/condition.js';
 import type { EntityPlan } from '../plan/entity-plan.js';
-import { Resolver } from '../resolve/resolver.js';
 import { freeze } from '../util/freeze.js';
+import { keptForEach } from '../util/kept-for-each.js';
+import { Resolver } from './resolver.js';
 
 /** What callers of one audience may do with rows of an entity; null: with all of them. */
 export interface SettledRule {
@@ -15,7 +16,10 @@ export interface SettledRule {
 /** The rules that leave something to the row, by the name of their entity. */
 export type SettledRules = ReadonlyMap<string, SettledRule>;
 
-const settled = ({ rules }: Pick<ApiPlan, 'rules'>, audience: string | null): SettledRules => {
+/** What row rules are found in. */
+export type Ruled = Pick<ApiPlan, 'rules'>;
+
+const settled = ({ rules }: Ruled, audience: string | null): SettledRules => {
   const resolver = new Resolver({ audience });
   const all = rules.map(({ entity, see, change, about }): SettledRule => {
     return freeze({ entity, see: resolver.shown(see), change: resolver.shown(change), about });
@@ -25,19 +29,5 @@ const settled = ({ rules }: Pick<ApiPlan, 'rules'>, audience: string | null): Se
   );
 };
 
-const known = new WeakMap<ApiPlan, Map<string | null, SettledRules>>();
-
 /** The row rules of an API for callers of one audience: made once. */
-export const rulesFor = (api: ApiPlan, audience: string | null): SettledRules => {
-  let byAudience = known.get(api);
-  if (byAudience === undefined) {
-    byAudience = new Map();
-    known.set(api, byAudience);
-  }
-  let rules = byAudience.get(audience);
-  if (rules === undefined) {
-    rules = settled(api, audience);
-    byAudience.set(audience, rules);
-  }
-  return rules;
-};
+export const rulesFor: (api: Ruled, audience: string | null) => SettledRules = keptForEach(settled);

@@ -1,6 +1,7 @@
 import type { EndpointPlan, FilterParameter, SortParameter } from '../plan/api-plan.js';
 import type { ConditionNode, SortKey, StoreCondition } from '../plan/condition.js';
 import { freeze } from '../util/freeze.js';
+import { keptForEach } from '../util/kept-for-each.js';
 import { Resolver } from './resolver.js';
 
 /** A parameter as it is for one audience. */
@@ -25,8 +26,6 @@ const settle = ({ filters, sort, order }: EndpointPlan, resolver: Resolver): Set
   });
 };
 
-const known = new WeakMap<EndpointPlan, Map<string | null, SettledQuery>>();
-
 /**
  * The query of an endpoint for one audience: parameters that are there for it, and what of their columns it sees.
  *
@@ -36,16 +35,6 @@ const known = new WeakMap<EndpointPlan, Map<string | null, SettledQuery>>();
  * const [endpoint] = harbour.plan.endpoints;
  * settledQuery(endpoint, 'agent').filters.map(({ name }) => name)
  */
-export const settledQuery = (endpoint: EndpointPlan, audience: string | null): SettledQuery => {
-  let byAudience = known.get(endpoint);
-  if (byAudience === undefined) {
-    byAudience = new Map();
-    known.set(endpoint, byAudience);
-  }
-  let query = byAudience.get(audience);
-  if (query === undefined) {
-    query = settle(endpoint, new Resolver({ endpoint: endpoint.name, audience }));
-    byAudience.set(audience, query);
-  }
-  return query;
-};
+export const settledQuery: (endpoint: EndpointPlan, audience: string | null) => SettledQuery = keptForEach(
+  (endpoint: EndpointPlan, audience) => settle(endpoint, new Resolver({ endpoint: endpoint.name, audience })),
+);

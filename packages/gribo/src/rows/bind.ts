@@ -52,6 +52,10 @@ class Binding implements ConditionMap<StoreCondition>, LoadMap {
   }
 }
 
+/** A condition with values in the place of facts. */
+export const bindCondition = (condition: StoreCondition, known: ValueOfFact): StoreCondition =>
+  mapCondition(condition, new Binding(known));
+
 /** The conditions of a list with values in the place of facts. */
 export const bindConditions = (
   conditions: readonly StoreCondition[],

@@ -4,7 +4,7 @@ import type { ConditionNode } from '../plan/condition.js';
 import { leavesOf } from '../plan/leaves-of.js';
 import { NOW } from '../plan/now.js';
 import { resolveBody } from '../resolve/resolve-body.js';
-import { rulesFor } from './rules-for.js';
+import { rulesFor } from '../resolve/rules-for.js';
 
 /** The facts that a condition compares with, and those of the rows that it looks for. */
 const factsIn = (condition: ConditionNode): readonly string[] =>

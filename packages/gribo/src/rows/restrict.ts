@@ -5,9 +5,10 @@ import type { EntityPlan, LinkPlan } from '../plan/entity-plan.js';
 import { allOf } from '../plan/joined.js';
 import { type ConditionMap, mapAll, mapCondition } from '../plan/map-condition.js';
 import { whereShown } from '../plan/where-shown.js';
+import type { SettledRules } from '../resolve/rules-for.js';
 import { freeze } from '../util/freeze.js';
+import { keptBy } from '../util/kept-by.js';
 import { type LoadMap, mapLoad } from './map-load.js';
-import type { SettledRules } from './rules-for.js';
 
 /** Every row behind a link. */
 const ALL: SeenRows = freeze({ rows: freeze([]), middle: freeze([]) });
@@ -87,20 +88,11 @@ export interface Restricted {
   order(sort: readonly SortKey[]): readonly SortKey[];
 }
 
-const known = new WeakMap<SettledRules, Restricted>();
-
-const made = (rules: SettledRules): Restricted => {
+/** Everything that is asked of a store, as rules let it: what is made for a load plan is kept. */
+export const restrictedBy: (rules: SettledRules) => Restricted = keptBy((rules: SettledRules) => {
   const restricting = new Restricting(rules);
-  const loads = new WeakMap<LoadPlan, LoadPlan>();
   return {
-    load: (plan) => {
-      let restricted = loads.get(plan);
-      if (restricted === undefined) {
-        restricted = mapLoad(plan, restricting);
-        loads.set(plan, restricted);
-      }
-      return restricted;
-    },
+    load: keptBy((plan: LoadPlan) => mapLoad(plan, restricting)),
     where: (entity, conditions) => {
       const see = rules.get(entity)?.see ?? null;
       const within = restricting.conditions(conditions);
@@ -108,14 +100,4 @@ const made = (rules: SettledRules): Restricted => {
     },
     order: (sort) => restricting.order(sort),
   };
-};
-
-/** Everything that is asked of a store, as rules let it: what is made for a load plan is kept. */
-export const restrictedBy = (rules: SettledRules): Restricted => {
-  let restricted = known.get(rules);
-  if (restricted === undefined) {
-    restricted = made(rules);
-    known.set(rules, restricted);
-  }
-  return restricted;
-};
+});

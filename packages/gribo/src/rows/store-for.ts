@@ -3,11 +3,11 @@ import type { LoadPlan } from '../load/plan-load.js';
 import type { ApiPlan } from '../plan/api-plan.js';
 import type { FactPlan, SortKey, StoreCondition } from '../plan/condition.js';
 import type { StampGiven } from '../plan/entity-plan.js';
+import { rulesFor, type SettledRules } from '../resolve/rules-for.js';
 import type { ChangeOptions, Guard, Key, RowQuery, Store } from '../store/store.js';
 import { factsFor, type GivenFacts } from '../values/facts-for.js';
-import { bindConditions, bindLoad, bindOrder, type ValueOfFact } from './bind.js';
+import { bindCondition, bindConditions, bindLoad, bindOrder, type ValueOfFact } from './bind.js';
 import { type Restricted, restrictedBy } from './restrict.js';
-import { rulesFor, type SettledRules } from './rules-for.js';
 
 /** Whom a store is for: an audience of the API, and facts by name. */
 export interface CallerGiven {
@@ -107,7 +107,7 @@ class StoreWithin implements SeenStore {
   }
 
   #bind(condition: StoreCondition | null): StoreCondition | null {
-    return condition === null ? null : (bindConditions([condition], this.#known)[0] ?? null);
+    return condition === null ? null : bindCondition(condition, this.#known);
   }
 
   #guard(entity: string, { where, check, ...guard }: Guard = {}): Guard {

@@ -7,7 +7,7 @@ import type { EntityPlan, LinkPlan } from '../plan/entity-plan.js';
 import { allOf } from '../plan/joined.js';
 import type { ResolvedField, ResolvedNode, ResolvedShape } from '../plan/resolved.js';
 import { resolveBody } from '../resolve/resolve-body.js';
-import { Resolver } from '../resolve/resolver.js';
+import { rulesFor, type SettledRules } from '../resolve/rules-for.js';
 import { implies } from './implies.js';
 
 /** A member that always shows something of a row that a rule may hide. */
@@ -18,16 +18,13 @@ export interface MissingRow {
   readonly entity: string;
 }
 
-/** The rules that leave something to the row, by entity. */
-type Rules = ReadonlyMap<string, ConditionNode>;
-
 /** Finds the members of a body that could not say that a row is missing. */
 class MissingRows {
   readonly found = new Map<string, MissingRow>();
-  readonly #rules: Rules;
+  readonly #rules: SettledRules;
   readonly #seen = new Set<ResolvedShape>();
 
-  constructor(rules: Rules) {
+  constructor(rules: SettledRules) {
     this.#rules = rules;
   }
 
@@ -38,7 +35,7 @@ class MissingRows {
   }
 
   #ruleOf({ name }: EntityPlan): ConditionNode {
-    return this.#rules.get(name) ?? allOf();
+    return this.#rules.get(name)?.see ?? allOf();
   }
 
   #fields(fields: readonly ResolvedField[], at: string, known: ConditionNode): void {
@@ -53,8 +50,6 @@ class MissingRows {
       case 'group':
         return this.#fields(node.fields, at, known);
       case 'nested':
-        this.#way(node.path, at, known, mayLack);
-        return this.shape(node.shape);
       case 'nestedList':
       case 'first':
         this.#way(node.path, at, known, mayLack);
@@ -87,25 +82,15 @@ class MissingRows {
   #way(path: readonly LinkPlan[], at: string, known: ConditionNode, mayLack: boolean): void {
     let sure = known;
     for (const [i, link] of path.entries()) {
-      const rule = this.#rules.get(link.target.name);
-      if (rule === undefined) continue;
-      const there = behind(path.slice(0, i + 1), rule);
+      const see = this.#rules.get(link.target.name)?.see ?? null;
+      if (see === null) continue;
+      const there = behind(path.slice(0, i + 1), see);
       if (!link.nullable && !mayLack && !implies(sure, there))
         this.found.set(`${at} ${link.name}`, { member: at, link: link.name, entity: link.target.name });
       sure = allOf(sure, there);
     }
   }
 }
-
-const rulesOf = ({ rules }: Pick<ApiPlan, 'rules'>, audience: string | null): Rules => {
-  const resolver = new Resolver({ audience });
-  return new Map(
-    rules.flatMap(({ entity, see }): [string, ConditionNode][] => {
-      const shown = resolver.shown(see);
-      return shown === null ? [] : [[entity.name, shown]];
-    }),
-  );
-};
 
 /** The members of an endpoint's body that could not say that a row is missing which a rule hides. */
 export const missingAt = (
@@ -115,7 +100,7 @@ export const missingAt = (
   const { returns, name } = endpoint;
   if (returns === null || api.rules.length === 0) return [];
   const found = audiencesAt(endpoint, api).flatMap((audience) => {
-    const missing = new MissingRows(rulesOf(api, audience));
+    const missing = new MissingRows(rulesFor(api, audience));
     missing.shape(resolveBody(contentShape(returns), { endpoint: name, audience }).body.shape);
     return [...missing.found];
   });

@@ -1,9 +1,8 @@
 import type { ChangePlan, Values } from '../change/change-plan.js';
 import { runChange, type Work } from '../change/run-change.js';
 import { ConflictError } from '../errors/conflict-error.js';
-import type { StoreCondition } from '../plan/condition.js';
 import type { ColumnPlan, EntityPlan } from '../plan/entity-plan.js';
-import { satisfies } from '../values/satisfies.js';
+import { satisfiesAll } from '../values/satisfies.js';
 import { MADE } from './made.js';
 import { joinText, type MemoryRow } from './memory-table.js';
 import type { MemoryTables } from './memory-tables.js';
@@ -13,9 +12,6 @@ export interface MemoryMakers {
   readonly now: () => Date;
   readonly uuid: () => string;
 }
-
-const holdAll = (conditions: readonly StoreCondition[], row: MemoryRow): boolean =>
-  conditions.every((condition) => satisfies(condition, row));
 
 /** One change of the rows in memory: it is done whole, or undone. */
 export class MemoryChange {
@@ -88,12 +84,12 @@ export class MemoryChange {
         return [];
       case 'remove':
         for (const row of [...this.#having(work.entity, work.by)])
-          if (holdAll(work.where, row)) this.#remove(work.entity, row);
+          if (satisfiesAll(work.where, row)) this.#remove(work.entity, row);
         return [];
       case 'test':
         return work.among
           .flatMap((values) => this.#having(work.entity, values))
-          .filter((row) => holdAll(work.where, row) && !holdAll(work.conditions, row));
+          .filter((row) => satisfiesAll(work.where, row) && !satisfiesAll(work.conditions, row));
       default:
         return work satisfies never;
     }

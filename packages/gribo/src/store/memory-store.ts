@@ -5,7 +5,7 @@ import type { ColumnValues } from '../declare/types/row-types.js';
 import type { LoadPlan } from '../load/plan-load.js';
 import type { LinkedEntities } from '../plan/linked-entity.js';
 import { freeze } from '../util/freeze.js';
-import { satisfies } from '../values/satisfies.js';
+import { satisfiesAll } from '../values/satisfies.js';
 import { checkStorable } from './check-storable.js';
 import { MemoryChange, type MemoryMakers } from './memory-change.js';
 import { joinText, type MemoryRow } from './memory-table.js';
@@ -109,7 +109,7 @@ class RowsInMemory implements MemoryStore {
   #run(wanted: WantedChange, { where = [], check, signal, ...terms }: Guard = {}): Values | null {
     signal?.throwIfAborted();
     const isMeant = (row: MemoryRow): boolean => {
-      if (!where.every((condition) => satisfies(condition, row))) return false;
+      if (!satisfiesAll(where, row)) return false;
       check?.row(this.#views.of(check.plan)?.(row) ?? row);
       return true;
     };
@@ -125,7 +125,7 @@ class RowsInMemory implements MemoryStore {
     const table = this.#tables.table(entity);
     const row = table.get(keyTextOf(table.entity.key, key));
     if (row === undefined) return null;
-    return where.every((condition) => satisfies(condition, row)) ? row : null;
+    return satisfiesAll(where, row) ? row : null;
   }
 
   #columnsOf(name: string, row: object): Values {

@@ -1,8 +1,8 @@
 import type { SortKey } from '../plan/condition.js';
 import type { EntityPlan, LinkPlan } from '../plan/entity-plan.js';
 import { wholeOrder } from '../plan/whole-order.js';
-import { compareBy } from '../values/orders.js';
-import { orderedValue, satisfies } from '../values/satisfies.js';
+import { compareInOrder, type Placed } from '../values/orders.js';
+import { orderedValue, satisfiesAll } from '../values/satisfies.js';
 import type { RowQuery } from './store.js';
 
 /** A stored row: its columns are its own properties, its links are getters. It never changes. */
@@ -28,14 +28,9 @@ const orderText = (sort: readonly SortKey[]): string =>
 const isOwn = (sort: readonly SortKey[]): boolean =>
   sort.every(({ path, shown }) => path.length === 0 && shown === null);
 
-/** Below zero where the row comes before the place that these values are. */
-const compareTo = (order: readonly SortKey[], row: MemoryRow, values: readonly unknown[]): number => {
-  for (const [i, key] of order.entries()) {
-    const difference = compareBy(key, orderedValue(key, row), values[i]);
-    if (difference !== 0) return difference;
-  }
-  return 0;
-};
+const placeOf = (order: readonly SortKey[], row: MemoryRow): Placed => ({
+  values: order.map((key) => orderedValue(key, row)),
+});
 
 /** The rows of one entity by their key, with what is found again and again kept until a row changes. */
 export class MemoryTable {
@@ -119,9 +114,10 @@ export class MemoryTable {
     const order = wholeOrder(this.entity, sort);
     let rows = this.#inOrder(order);
     if (where.length > 0) {
-      rows = rows.filter((row) => where.every((condition) => satisfies(condition, row)));
+      rows = rows.filter((row) => satisfiesAll(where, row));
     }
-    if (after !== undefined) rows = rows.filter((row) => compareTo(order, row, after) > 0);
+    if (after !== undefined)
+      rows = rows.filter((row) => compareInOrder(order, placeOf(order, row), { values: after }) > 0);
     return offset === 0 && limit === undefined
       ? rows
       : rows.slice(offset, limit === undefined ? undefined : offset + limit);
@@ -149,17 +145,8 @@ export class MemoryTable {
   }
 
   #sorted(order: readonly SortKey[]): readonly MemoryRow[] {
-    const placed = Array.from(this.#rows.values(), (row) => ({
-      row,
-      values: order.map((key) => orderedValue(key, row)),
-    }));
-    placed.sort((a, b) => {
-      for (const [i, key] of order.entries()) {
-        const difference = compareBy(key, a.values[i], b.values[i]);
-        if (difference !== 0) return difference;
-      }
-      return 0;
-    });
+    const placed = Array.from(this.#rows.values(), (row) => ({ row, ...placeOf(order, row) }));
+    placed.sort((a, b) => compareInOrder(order, a, b));
     return placed.map(({ row }) => row);
   }
 

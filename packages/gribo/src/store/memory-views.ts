@@ -1,8 +1,8 @@
 import type { LoadCount, LoadLink, LoadPlan, SeenRows } from '../load/plan-load.js';
-import type { StoreCondition } from '../plan/condition.js';
 import { counts } from '../plan/counts.js';
 import type { LinkPlan } from '../plan/entity-plan.js';
-import { satisfies } from '../values/satisfies.js';
+import { keptBy } from '../util/kept-by.js';
+import { satisfiesAll } from '../values/satisfies.js';
 import type { MemoryRow } from './memory-table.js';
 import type { MemoryTables } from './memory-tables.js';
 
@@ -20,20 +20,14 @@ const isRestricted = ({ links = [], counts: counted = [] }: Loaded): boolean =>
 /** Rows are live, with every link there is; where a caller does not see all of them, it is given views. */
 export class MemoryViews {
   readonly #tables: MemoryTables;
-  readonly #makers = new WeakMap<Loaded, MakeView | null>();
+
+  /** What makes the rows that a plan loads; null where they are those of the table. */
+  readonly of: (plan: Loaded) => MakeView | null = keptBy((plan: Loaded) =>
+    isRestricted(plan) ? this.#maker(plan) : null,
+  );
 
   constructor(tables: MemoryTables) {
     this.#tables = tables;
-  }
-
-  /** What makes the rows that a plan loads; null where they are those of the table. */
-  of(plan: Loaded): MakeView | null {
-    let maker = this.#makers.get(plan);
-    if (maker === undefined) {
-      maker = isRestricted(plan) ? this.#maker(plan) : null;
-      this.#makers.set(plan, maker);
-    }
-    return maker;
   }
 
   #maker({ links: linked = [], counts: counted = [] }: Loaded): MakeView {
@@ -57,7 +51,7 @@ export class MemoryViews {
   }
 
   #count({ link, selection, seen }: LoadCount, row: MemoryRow): number {
-    const rows = this.#seen(link, seen, row).filter((other) => holdAll(selection.where, other));
+    const rows = this.#seen(link, seen, row).filter((other) => satisfiesAll(selection.where, other));
     return selection.limit === null ? rows.length : Math.min(rows.length, selection.limit);
   }
 
@@ -65,10 +59,9 @@ export class MemoryViews {
     const pairs = this.#tables.pairs(link, row);
     if (seen === null) return pairs.map(([target]) => target);
     return pairs
-      .filter(([target, middle]) => holdAll(seen.rows, target) && holdAll(seen.middle, middle ?? target))
+      .filter(
+        ([target, middle]) => satisfiesAll(seen.rows, target) && satisfiesAll(seen.middle, middle ?? target),
+      )
       .map(([target]) => target);
   }
 }
-
-const holdAll = (conditions: readonly StoreCondition[], row: MemoryRow): boolean =>
-  conditions.every((condition) => satisfies(condition, row));

@@ -23,6 +23,20 @@ const ORDERS: { readonly [K in ColumnKind]: (a: never, b: never) => number } = {
 export const compareValues = ({ kind }: ColumnType, a: unknown, b: unknown): number =>
   ORDERS[kind](a as never, b as never);
 
+/** What is put in order, with its value for each key. */
+export interface Placed {
+  readonly values: readonly unknown[];
+}
+
+/** Compares by one key after the other, until they differ. */
+export const compareInOrder = (order: readonly SortKey[], a: Placed, b: Placed): number => {
+  for (const [i, key] of order.entries()) {
+    const difference = compareBy(key, a.values[i], b.values[i]);
+    if (difference !== 0) return difference;
+  }
+  return 0;
+};
+
 /** Nulls last, whichever way the rest is sorted. */
 export const compareBy = ({ column, descending }: SortKey, a: unknown, b: unknown): number => {
   if (a === null || b === null) return (a === null ? 1 : 0) - (b === null ? 1 : 0);

@@ -1,19 +1,10 @@
 import type { PickRows, RowLook, SortKey } from '../plan/condition.js';
-import { compareBy } from './orders.js';
+import { compareInOrder, type Placed } from './orders.js';
 
 /** A row with the values that decide where it stands. */
-interface Candidate {
+interface Candidate extends Placed {
   readonly row: unknown;
-  readonly values: readonly unknown[];
 }
-
-const compareCandidates = (sort: readonly SortKey[], a: Candidate, b: Candidate): number => {
-  for (const [i, key] of sort.entries()) {
-    const order = compareBy(key, a.values[i], b.values[i]);
-    if (order !== 0) return order;
-  }
-  return 0;
-};
 
 /** Reads what a row is put in order by: null where its value is not shown. */
 const orderedBy = ({ path, column, shown }: SortKey, look: RowLook): ReturnType<RowLook['value']> => {
@@ -32,6 +23,6 @@ export const pickRows: PickRows = (rows, { where, sort, limit }, look) => {
     const row = rows[i];
     if (tests.every((test) => test(row, i))) kept.push({ row, values: keys.map((key) => key(row, i)) });
   }
-  if (sort.length > 0) kept.sort((a, b) => compareCandidates(sort, a, b));
+  if (sort.length > 0) kept.sort((a, b) => compareInOrder(sort, a, b));
   return (limit === null ? kept : kept.slice(0, limit)).map(({ row }) => row);
 };

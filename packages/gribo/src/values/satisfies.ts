@@ -40,6 +40,10 @@ export const storedValue = (row: StoredRow, { path, column }: Omit<ColumnNode, '
 export const orderedValue = (key: SortKey, row: StoredRow): unknown =>
   key.shown === null || satisfies(key.shown, row) ? storedValue(row, key) : null;
 
+/** Whether a stored row satisfies each of several conditions whose facts are known. */
+export const satisfiesAll = (conditions: readonly StoreCondition[], row: StoredRow): boolean =>
+  conditions.every((condition) => satisfies(condition, row));
+
 /** Whether a stored row satisfies a condition whose facts are known: they have become values. */
 export const satisfies = (condition: StoreCondition, row: StoredRow): boolean => {
   switch (condition.kind) {
@@ -59,12 +63,12 @@ export const satisfies = (condition: StoreCondition, row: StoredRow): boolean =>
       const at = followed(row, condition.path);
       return pairsBehind(at, link, middle.length > 0).some(
         ([other, between]) =>
-          selection.where.every((part) => satisfies(part, other)) &&
-          middle.every((part) => between !== null && satisfies(part, between)),
+          satisfiesAll(selection.where, other) &&
+          (between === null ? middle.length === 0 : satisfiesAll(middle, between)),
       );
     }
     case 'all':
-      return condition.of.every((part) => satisfies(part, row));
+      return satisfiesAll(condition.of, row);
     case 'any':
       return condition.of.some((part) => satisfies(part, row));
     case 'not':

@@ -14,7 +14,7 @@ const currentTags = (exchange: Exchange, sibling: EndpointPlan, row: object): re
   const content = sending(
     sibling.returns,
     situationOf(sibling, exchange.audience),
-    { caller: exchange.caller.facts, now: exchange.caller.now },
+    exchange.caller.given,
     asData(sibling, row),
   );
   return exchange.settings.formats.flatMap(({ write, onlyLists }) =>

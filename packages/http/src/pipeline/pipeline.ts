@@ -138,7 +138,7 @@ export class Pipeline {
       request,
       endpoint,
       situation,
-      given: { caller: caller.facts, now: caller.now },
+      given: caller.given,
       settings,
       choice,
       status,

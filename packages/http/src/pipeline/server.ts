@@ -127,7 +127,12 @@ export class Server {
       caller,
       audience,
       situation,
-      store: storeFor(await this.#opened(), { plan: this.#plan }, { ...caller.facts, audience }, caller.now),
+      store: storeFor(
+        await this.#opened(),
+        { plan: this.#plan },
+        { ...caller.given.caller, audience },
+        caller.given.now,
+      ),
       settings: this.#settings,
       signal: giveUp.signal,
       ...this.#rowsNamed(endpoint, parameters),
@@ -215,7 +220,7 @@ export class Server {
     const input = isRows(change) ? oneByOne(change) : change;
     const context = {
       request,
-      caller: { ...caller.facts, audience: caller.audience },
+      caller: { ...caller.given.caller, audience: caller.audience },
       parameters,
       input,
       key,

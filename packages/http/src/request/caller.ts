@@ -1,9 +1,8 @@
 /** Who asks, without the types of an API: its audience, and what is known of it at one moment. */
 export interface Caller {
   readonly audience: string | null;
-  /** The facts by name, as the service gave them. */
-  readonly facts: object;
-  readonly now: Date;
+  /** The facts by name, as the service gave them, and the moment. */
+  readonly given: { readonly caller: object; readonly now: Date };
 }
 
 /** A caller as a service gives it. */
@@ -14,6 +13,5 @@ export interface CallerSaid {
 /** Who asks, now; null: nobody in particular. */
 export const callerOf = (said: CallerSaid | null, now: Date = new Date()): Caller => ({
   audience: said?.audience ?? null,
-  facts: said ?? {},
-  now,
+  given: { caller: said ?? {}, now },
 });

@@ -13,9 +13,9 @@ import type {
 } from 'gribo/kit';
 import { leavesOf } from '../../../gribo/src/plan/leaves-of.js';
 import { resolveBody } from '../../../gribo/src/resolve/resolve-body.js';
+import { rulesFor } from '../../../gribo/src/resolve/rules-for.js';
 import { bindConditions } from '../../../gribo/src/rows/bind.js';
 import { restrictedBy } from '../../../gribo/src/rows/restrict.js';
-import { rulesFor } from '../../../gribo/src/rows/rules-for.js';
 import { callId, stock } from '../../../gribo/src/testing/stock.js';
 import { satisfies } from '../../../gribo/src/values/satisfies.js';
 import type { Choose } from './random-office.js';

@@ -3,6 +3,7 @@ import { type BodyPlan, isAboutMany } from '../../plan/declared.js';
 import type { ColumnPlan } from '../../plan/entity-plan.js';
 import { cellsAt } from '../../resolve/matrix.js';
 import { freeze } from '../../util/freeze.js';
+import { keptBy } from '../../util/kept-by.js';
 import {
   CONTRACT_LAYOUT,
   type Contract,
@@ -115,7 +116,7 @@ class ContractBuilder {
   }
 }
 
-const known = new WeakMap<ApiPlan, Contract>();
+const contractOfPlan = keptBy((plan: ApiPlan): Contract => freeze(new ContractBuilder(plan).build()));
 
 /**
  * An API as its callers know it, as data: every endpoint with what it takes, and with what it
@@ -126,11 +127,4 @@ const known = new WeakMap<ApiPlan, Contract>();
  * @example
  * contractOf(harbour).endpoints.length // => 18
  */
-export const contractOf = (api: { readonly plan: ApiPlan }): Contract => {
-  let contract = known.get(api.plan);
-  if (contract === undefined) {
-    contract = freeze(new ContractBuilder(api.plan).build());
-    known.set(api.plan, contract);
-  }
-  return contract;
-};
+export const contractOf = (api: { readonly plan: ApiPlan }): Contract => contractOfPlan(api.plan);

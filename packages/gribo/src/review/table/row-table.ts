@@ -1,6 +1,6 @@
 import type { ApiPlan } from '../../plan/api-plan.js';
 import type { StoreCondition } from '../../plan/condition.js';
-import { Resolver } from '../../resolve/resolver.js';
+import { rulesFor } from '../../resolve/rules-for.js';
 import { freeze } from '../../util/freeze.js';
 
 /** Which rows of an entity callers of one audience see and change; a condition that is null holds for all of them. */
@@ -23,20 +23,13 @@ export interface RowLine {
  * rowTable(harbour).filter(({ isRuled }) => !isRuled).length
  */
 export const rowTable = ({ plan }: { readonly plan: ApiPlan }): readonly RowLine[] => {
-  const rules = new Map(plan.rules.map((rule) => [rule.entity.name, rule]));
-  const entities = new Set([...plan.endpoints.map(({ entity }) => entity.name), ...rules.keys()]);
+  const ruled = new Set(plan.rules.map(({ entity }) => entity.name));
+  const entities = new Set([...plan.endpoints.map(({ entity }) => entity.name), ...ruled]);
   return freeze(
     [...entities].flatMap((entity) =>
       [null, ...plan.audiences].map((audience): RowLine => {
-        const rule = rules.get(entity);
-        const resolver = new Resolver({ audience });
-        return freeze({
-          entity,
-          audience,
-          see: rule === undefined ? null : resolver.shown(rule.see),
-          change: rule === undefined ? null : resolver.shown(rule.change),
-          isRuled: rule !== undefined,
-        });
+        const { see = null, change = null } = rulesFor(plan, audience).get(entity) ?? {};
+        return freeze({ entity, audience, see, change, isRuled: ruled.has(entity) });
       }),
     ),
   );
