@@ -60,7 +60,7 @@ export class Browsing {
         '--disable-sync',
       ],
     });
-    context.setDefaultTimeout(15_000);
+    context.setDefaultTimeout(40_000);
     return new Browsing(context, await context.newPage(), folder);
   }
 

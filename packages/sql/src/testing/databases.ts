@@ -26,8 +26,8 @@ const sqliteDriver = async (): Promise<(new (path: string) => never) | null> => 
   }
 };
 
-/** Tests make and drop their tables where nobody else has any. */
-const PLACE = 'gribo_test';
+/** Tests make and drop their tables where nobody else has any, those that run beside them neither. */
+export const PLACE: string = `gribo_test_${process.env['MOCHA_WORKER_ID'] ?? '0'}`;
 
 const openPostgres = async (connectionString: string): Promise<AnyKysely> => {
   const pool = new pg.Pool({ connectionString, max: 4, options: `-c search_path=${PLACE}` });
