@@ -15,6 +15,7 @@ export type {
   ContractMember,
   ContractParameter,
   ContractShape,
+  ContractTaken,
   ContractType,
   ContractValue,
   ContractVariant,
@@ -198,7 +199,14 @@ export {
   type SyntaxWanted,
   type Wanted,
 } from './read/issue.js';
-export { type BodyLimits, type Reader, type ReaderPolicies, type ReadResult, reader } from './read/reader.js';
+export {
+  type BodyLimits,
+  type Reader,
+  type ReaderOptions,
+  type ReaderPolicies,
+  type ReadResult,
+  reader,
+} from './read/reader.js';
 export { sayIssue } from './read/say-issue.js';
 export { resolve } from './resolve/resolve.js';
 export type { Accepted, ReviewFinding, Serving, Severity } from './review/finding.js';

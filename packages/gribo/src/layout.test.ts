@@ -39,7 +39,7 @@ const ROOMS: Rooms = {
   ],
 
   write: [...TYPES, 'resolve', 'codegen', 'values', 'plan', ...LEAVES],
-  read: [...TYPES, 'codegen', 'values', 'plan', ...LEAVES],
+  read: [...TYPES, 'resolve', 'codegen', 'values', 'plan', ...LEAVES],
   load: [...TYPES, 'resolve', 'values', 'plan', ...LEAVES],
   change: ['values', 'plan', ...LEAVES],
   store: [...TYPES, 'change', 'load', 'values', 'plan', ...LEAVES],

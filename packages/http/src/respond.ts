@@ -139,10 +139,14 @@ export const receive = async <P extends AnyApi, Name extends NameIn<P>>(
   try {
     if (endpoint.takes === null) throw new GriboError('MISUSE', name, `${name} takes no body`);
     pipeline.checkSite(request);
-    pipeline.checkAudience(endpoint, callerOf(options.caller ?? null).audience);
+    const { audience } = callerOf(options.caller ?? null);
+    pipeline.checkAudience(endpoint, audience);
     // What is read by the endpoint's input is of its type: that is the law of readers.
-    const read = await pipeline.read(request, endpoint);
-    const value = (isRows(read) ? await allRows(read, settingsOf(options)) : read) as RequestOf<P, Name>;
+    const { change } = await pipeline.read(request, endpoint, audience);
+    const value = (isRows(change) ? await allRows(change, settingsOf(options)) : change) as RequestOf<
+      P,
+      Name
+    >;
     return { ok: true, value };
   } catch (error) {
     return { ok: false, response: pipeline.failed(request, endpoint, error) };

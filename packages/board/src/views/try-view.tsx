@@ -100,7 +100,8 @@ const Request = ({ data, audience, endpoint }: ViewProps & { readonly endpoint: 
   const [response, setResponse] = useState<ApiResponse | null>(null);
   const [failure, setFailure] = useState('');
   const [isAsking, setAsking] = useState(false);
-  const members = endpoint.takes === null ? null : (data.contract.inputs[endpoint.takes]?.members ?? []);
+  const input = endpoint.takes?.find(({ audiences }) => audiences.includes(audience))?.input;
+  const members = endpoint.takes === null ? null : (data.contract.inputs[input ?? '']?.members ?? []);
   // Of a list, the form is the first row.
   const issues =
     response === null || response.status < 400 ? {} : issuesOf(response.text, endpoint.takesMany ? '/0' : '');

@@ -20,23 +20,28 @@ export const pickAudience = (config: GriboConfig, name: string | undefined): str
   throw new Mistake(`There is no audience "${name}".${close === '' ? all : close}`);
 };
 
+/** The audience of whoever asks an endpoint that answers it. */
+export const audienceFor = (
+  config: GriboConfig,
+  endpoint: EndpointPlan,
+  options: CallerOptions,
+): string | null => {
+  pickAudience(config, options.audience);
+  const { audience } = askingAs(config, options).caller;
+  const { audiences } = endpoint;
+  if (audiences === null || answers(endpoint, audience)) return audience;
+  throw new Mistake(`${endpoint.name} answers ${audiences.join(', ')} only: add --audience ${audiences[0]}`);
+};
+
 /** The situation that the options describe, for an endpoint that answers its audience. */
 export const situationFor = (
   config: GriboConfig,
   endpoint: EndpointPlan,
   options: SituationOptions,
 ): Situation => {
-  pickAudience(config, options.audience);
-  const { audience } = askingAs(config, options).caller;
-  const { audiences } = endpoint;
-  if (audiences !== null && !answers(endpoint, audience)) {
-    throw new Mistake(
-      `${endpoint.name} answers ${audiences.join(', ')} only: add --audience ${audiences[0]}`,
-    );
-  }
   return {
     endpoint: endpoint.name,
-    audience,
+    audience: audienceFor(config, endpoint, options),
     ...(options.with === undefined ? {} : { asked: options.with }),
     ...(options.fields === undefined ? {} : { fields: options.fields }),
   };

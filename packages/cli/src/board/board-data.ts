@@ -4,6 +4,7 @@ import { standardFormats } from '@gribo/http';
 import {
   type Contract,
   type ContractComparison,
+  type ContractTaken,
   compare,
   contractOf,
   type Flow,
@@ -24,8 +25,8 @@ export interface BoardEndpoint {
   readonly about: string | null;
   /** The entity whose rows it sends; null where it sends none. */
   readonly sends: string | null;
-  /** The name of its input in the contract. */
-  readonly takes: string | null;
+  /** Its inputs in the contract, by audience; null where it takes none. */
+  readonly takes: readonly ContractTaken[] | null;
   /** Whether it takes a list. */
   readonly takesMany: boolean;
   /** Those whom it answers; null: everybody. */

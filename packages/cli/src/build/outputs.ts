@@ -1,11 +1,19 @@
 import { standardFormats } from '@gribo/http';
-import { clientSource, contractOf, jsonSchema, memoryStore, openApi, typesSource } from 'gribo';
+import {
+  type ContractTaken,
+  clientSource,
+  contractOf,
+  jsonSchema,
+  memoryStore,
+  openApi,
+  typesSource,
+} from 'gribo';
 import type { EndpointPlan } from 'gribo/kit';
 import { stringify } from 'yaml';
 import type { GriboConfig } from '../config/config.js';
 import { samplesOf } from '../config/samples-of.js';
 import { fileName, jsonText, MADE_BY, type Output, type Part } from './output.js';
-import { variants } from './variants.js';
+import { suffixOf, variants } from './variants.js';
 
 /** A body or an input, as the library's functions take it from its plan alone. */
 type Described = Parameters<typeof jsonSchema>[0];
@@ -24,13 +32,19 @@ const openApiOutputs = (config: GriboConfig): readonly Output[] => {
   ];
 };
 
-const requestSchema = (endpoint: EndpointPlan): readonly Output[] => {
-  if (endpoint.takes === null) return [];
-  const { takes, takesMany } = endpoint;
+const requestSchemas = (
+  { name, takes, takesMany }: EndpointPlan,
+  taken: readonly ContractTaken[],
+): readonly Output[] => {
+  if (takes === null) return [];
   const plan = takesMany ? { kind: 'list', shape: takes } : takes;
-  const schema = jsonSchema({ plan } as unknown as Described);
-  const path = `schemas/${fileName(endpoint.name)}.request.json`;
-  return [{ path, text: jsonText({ $comment: MADE_BY, ...schema }) }];
+  return taken.map(({ audiences }) => {
+    const [audience = null] = audiences;
+    const schema = jsonSchema({ plan } as unknown as Described, { audience });
+    const suffix = taken.length === 1 ? '' : `.${suffixOf(audiences)}`;
+    const path = `schemas/${fileName(name + suffix)}.request.json`;
+    return { path, text: jsonText({ $comment: MADE_BY, ...schema }) };
+  });
 };
 
 const schemaOutputs = (config: GriboConfig): readonly Output[] => [
@@ -38,7 +52,9 @@ const schemaOutputs = (config: GriboConfig): readonly Output[] => [
     const schema = jsonSchema({ plan: endpoint.returns } as Described, situation);
     return { path: `schemas/${name}.response.json`, text: jsonText({ $comment: MADE_BY, ...schema }) };
   }),
-  ...config.api.plan.endpoints.flatMap(requestSchema),
+  ...config.api.plan.endpoints.flatMap((endpoint, i) =>
+    requestSchemas(endpoint, contractOf(config.api).endpoints[i]?.takes ?? []),
+  ),
 ];
 
 /** What a part of a build writes, the serializers apart: they have to be bundled. */

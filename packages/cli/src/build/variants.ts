@@ -17,7 +17,7 @@ export interface Variant {
 type Whom = Contract['endpoints'][number]['returns'];
 
 /** What tells the files of audiences apart. */
-const suffixOf = (audiences: readonly (string | null)[]): string =>
+export const suffixOf = (audiences: readonly (string | null)[]): string =>
   audiences.filter((name) => name !== null).join('-') || 'nobody';
 
 const variantsOf = (endpoint: SendingEndpoint, returns: NonNullable<Whom>): readonly Variant[] =>

@@ -1,4 +1,4 @@
-import type { Command } from 'commander';
+import { type Command, Option } from 'commander';
 import { findConfig, loadConfig } from '../config/load-config.js';
 import type { AddCommand } from '../running/command.js';
 import type { GlobalOptions } from '../running/with-store.js';
@@ -10,6 +10,10 @@ export const addTry: AddCommand = (program, screen) => {
     .description('what a body would change, or what is wrong with it, under its lines')
     .argument('<endpoint>', 'its dotted name, such as vessels.create')
     .option('--body <file>', 'the JSON file; left out: standard input')
+    .option('--audience <name>', 'who sends it; left out, the first whom the endpoint answers')
+    .addOption(
+      new Option('--as <name>', 'who sends it: a caller that the configuration names').conflicts('audience'),
+    )
     .option('--json', 'the result as data')
     .action(async (endpoint: string, options: TryOptions, command: Command) => {
       const { config } = command.optsWithGlobals<GlobalOptions>();

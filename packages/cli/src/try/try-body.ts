@@ -5,13 +5,15 @@ import { type Format, type Received, receive, standardFormats } from '@gribo/htt
 import { type CallerGiven, type Issue, type ReadResult, reader } from 'gribo';
 import { type ChangePlan, type EndpointPlan, type LinkedEntities, planChange } from 'gribo/kit';
 import { parse } from 'json-source-map';
+import type { CallerOptions } from '../asked/caller.js';
 import { pickEndpoint } from '../asked/pick-endpoint.js';
+import { audienceFor } from '../asked/situation.js';
 import type { GriboConfig } from '../config/config.js';
 import { Mistake } from '../screen/mistake.js';
 import { cutTo, type Screen } from '../screen/screen.js';
 import { stepLines } from './step-lines.js';
 
-export interface TryOptions {
+export interface TryOptions extends CallerOptions {
   readonly body?: string;
   readonly json?: boolean;
 }
@@ -116,14 +118,14 @@ const receiveAny = receive as unknown as (
 /** Reads a list as it would be read over HTTP, by what its file is called. */
 const readList = async (
   { api, formats = standardFormats }: GriboConfig,
-  { name, audiences }: EndpointPlan,
+  { name }: EndpointPlan,
+  audience: string | null,
   body: Buffer<ArrayBuffer>,
   file: string | undefined,
 ): Promise<ReadResult<readonly object[]>> => {
   const headers = { 'content-type': typeOf(file, formats) };
   const request = new Request('http://127.0.0.1/', { method: 'POST', headers, body });
-  // Who may send it is another question than what is in it.
-  const got = await receiveAny(api, name, request, { caller: { audience: audiences?.[0] ?? null }, formats });
+  const got = await receiveAny(api, name, request, { caller: { audience }, formats });
   if (got.ok) return { ok: true, value: got.value };
   const { errors, detail } = (await got.response.json()) as {
     readonly errors?: readonly Issue[];
@@ -143,6 +145,12 @@ const planOf = (config: GriboConfig, { takes, entity }: EndpointPlan, change: Re
     : planChange(model, { operation: 'create', entity: entity.name, change });
 };
 
+/** Who sends the body; where nobody is named, the first whom the endpoint answers: what is in it is the question. */
+const senderOf = (config: GriboConfig, endpoint: EndpointPlan, options: TryOptions): string | null =>
+  options.as === undefined && options.audience === undefined
+    ? (endpoint.audiences?.[0] ?? null)
+    : audienceFor(config, endpoint, options);
+
 const doneTo = ({ takes, takesMany }: EndpointPlan): string => {
   if (takesMany) return 'stored as rows of';
   return takes?.amends === true ? 'changed of a' : 'stored as a';
@@ -158,10 +166,11 @@ export const tryBody = async (
   const endpoint = pickEndpoint(config, name);
   const { takes, method, path, entity } = endpoint;
   if (takes === null) throw new Mistake(`${name} takes no body.`);
+  const audience = senderOf(config, endpoint, options);
   const body = await bodyFrom(options.body);
   const got: ReadResult<Read> = endpoint.takesMany
-    ? await readList(config, endpoint, body, options.body)
-    : (reader({ plan: takes }).json(body) as ReadResult<Read>);
+    ? await readList(config, endpoint, audience, body, options.body)
+    : (reader({ plan: takes }, {}, { audience }).json(body) as ReadResult<Read>);
   const { colours } = screen;
   if (options.json === true) {
     const plain = (_key: string, value: unknown): unknown =>

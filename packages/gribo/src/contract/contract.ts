@@ -90,6 +90,13 @@ export interface ContractVariant {
   readonly shape: string;
 }
 
+/** What an endpoint takes of some audiences; null among them: of callers of no audience. */
+export interface ContractTaken {
+  readonly audiences: readonly (string | null)[];
+  /** The name of the input. */
+  readonly input: string;
+}
+
 /** One endpoint as its callers know it. */
 export interface ContractEndpoint {
   readonly name: string;
@@ -109,8 +116,8 @@ export interface ContractEndpoint {
   /** The names to ask for with `?with=`. */
   readonly asks: readonly string[];
   readonly page?: { readonly by: 'number' | 'cursor'; readonly size: number; readonly max: number };
-  /** The name of the input. */
-  readonly takes?: string;
+  /** What it takes of whom. */
+  readonly takes?: readonly ContractTaken[];
   /** It takes an array, or a line for each row. */
   readonly takesMany?: true;
   readonly returns?: { readonly many: boolean; readonly variants: readonly ContractVariant[] };

@@ -1,4 +1,4 @@
-import type { JsonValue } from './condition.js';
+import type { ConditionNode, JsonValue } from './condition.js';
 import type { ConversionPlan } from './conversion.js';
 import type { ColumnPlan, EntityPlan, LinkPlan } from './entity-plan.js';
 
@@ -23,6 +23,8 @@ export interface InputField {
   readonly name: string;
   readonly presence: Presence;
   readonly node: InputNode;
+  /** For which audiences it is there; null: for everybody. */
+  readonly when: ConditionNode | null;
 }
 
 /** What an endpoint takes, as data. */

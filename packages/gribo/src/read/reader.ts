@@ -1,6 +1,7 @@
 import { type EngineName, type EngineOptions, engineFor, forbidden } from '../codegen/engine.js';
 import type { Change, InputOf } from '../declare/types/input-types.js';
 import type { InputPlan } from '../plan/input-plan.js';
+import { settledInput } from '../resolve/settle-input.js';
 import { BoundedCache } from '../util/bounded-cache.js';
 import { freeze } from '../util/freeze.js';
 import { countMembers, hasShortEscapedName, mayHaveMore } from './count-members.js';
@@ -165,6 +166,11 @@ class InputReader {
   }
 }
 
+export interface ReaderOptions extends EngineOptions {
+  /** Who sends the bodies: members that are there for other audiences do not exist. Default: callers of no audience. */
+  readonly audience?: string | null;
+}
+
 /**
  * Makes the reader of an input: bodies in, changes out, under the entity's own property names.
  * Every issue is told, not the first; a body is never taken in part. The code behind it is kept, so it may
@@ -173,7 +179,7 @@ class InputReader {
  * @param input what `input` or `amending` declared
  * @param policies `unknown`, `nulls`, `choices`, `text`, `digits`: how strictly it reads; `bytes`, `depth`,
  * `items`, `rows`: how large a body may be; `say`: the words of issues, from their data
- * @param options `engine`: as for `writer`; engines differ in speed only
+ * @param options `audience`: who sends the bodies; `engine`: as for `writer`, engines differ in speed only
  * @throws {GriboError} `ENGINE` where `generated` is wanted and the platform forbids it
  * @example
  * reader(NewVessel).json('{"name":"Anselma"}')
@@ -181,7 +187,7 @@ class InputReader {
 export const reader = <I>(
   input: I extends InputOf<unknown> ? I : 'expected what input(…), amending(…) or inputFrom(…) declares',
   policies: ReaderPolicies = {},
-  options: EngineOptions = {},
+  options: ReaderOptions = {},
 ): Reader<Change<I>> => {
   const { unknown = 'refuse', nulls = 'refuse', choices = 'name', text = 'exact' } = policies;
   const { digits = 'text', say = sayIssue } = policies;
@@ -189,7 +195,7 @@ export const reader = <I>(
   const limits = freeze({ bytes, depth, items, rows });
   const { engine, because } = engineFor(options.engine);
   // The words stand for what the compiler refuses.
-  const { plan } = input as InputOf<unknown>;
+  const plan = settledInput((input as InputOf<unknown>).plan, options.audience ?? null);
   const reading = new InputReader(plan, { unknown, nulls, choices, text, digits }, limits, say, engine);
   return freeze({
     plan,

@@ -1,6 +1,7 @@
-import type { EndpointPlan } from './api-plan.js';
-import type { ColumnPlan } from './entity-plan.js';
-import type { InputField, InputPlan } from './input-plan.js';
+import type { EndpointPlan } from '../plan/api-plan.js';
+import type { ColumnPlan } from '../plan/entity-plan.js';
+import type { InputField, InputPlan } from '../plan/input-plan.js';
+import { settledInput } from './settle-input.js';
 
 /** Whether a row cannot be without a value that somebody gives. */
 const isNeeded = ({ nullable, generated, defaulted, stamped }: ColumnPlan): boolean =>
@@ -39,6 +40,18 @@ const unset = (input: InputPlan, given: readonly string[]): readonly string[] =>
   return [...own.map(({ name }) => name), ...setting.lacking];
 };
 
-/** The columns without which no row can be made, and which a create does not set: it cannot succeed by itself. */
-export const unsetColumns = ({ operation, takes, under }: EndpointPlan): readonly string[] =>
-  operation === 'create' && takes !== null ? unset(takes, under?.link.from ?? []) : [];
+/**
+ * The columns without which no row can be made, and which a create does not set: it cannot succeed by itself.
+ *
+ * @param endpoint the endpoint
+ * @param audience who asks it; null: callers of no audience
+ * @example
+ * unsetColumns(harbour.plan.endpoints[0], 'agent')
+ */
+export const unsetColumns = (
+  { operation, takes, under }: EndpointPlan,
+  audience: string | null,
+): readonly string[] =>
+  operation === 'create' && takes !== null
+    ? unset(settledInput(takes, audience), under?.link.from ?? [])
+    : [];

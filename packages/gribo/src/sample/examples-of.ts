@@ -1,21 +1,22 @@
 import { planLoad } from '../load/plan-load.js';
 import type { ApiPlan, EndpointPlan } from '../plan/api-plan.js';
+import { audiencesAt } from '../plan/audiences-at.js';
 import type { JsonValue } from '../plan/condition.js';
 import { convert } from '../plan/conversion.js';
 import type { BodyPlan, PageSettings } from '../plan/declared.js';
 import type { InputField, InputPlan } from '../plan/input-plan.js';
 import { type Cell, cellsAt } from '../resolve/matrix.js';
+import { settledInput } from '../resolve/settle-input.js';
 import type { MemoryStore } from '../store/memory-store.js';
 import { jsonReady } from '../values/kinds.js';
 import { writeBody } from '../write/write-body.js';
 import type { EnvelopeData } from '../write/writer.js';
 import { sampleFacts } from './sample-facts.js';
 
-/** Example bodies of an endpoint: what is sent to each audience, and a body that it takes. */
+/** Example bodies of an endpoint, by audience: what is sent, and what it takes; null stands for callers of none. */
 export interface EndpointExamples {
-  /** By audience; null stands for callers of none. */
   readonly sent: ReadonlyMap<string | null, JsonValue>;
-  readonly taken?: JsonValue;
+  readonly taken: ReadonlyMap<string | null, JsonValue>;
 }
 
 /** How many rows an example of a list shows. */
@@ -82,8 +83,7 @@ const takenMembers = (fields: readonly InputField[], row: Values): { readonly [n
     }),
   );
 
-const takenBy = (input: InputPlan | null, rows: MemoryStore): JsonValue | undefined => {
-  if (input === null) return undefined;
+const takenBy = (input: InputPlan, rows: MemoryStore): JsonValue | undefined => {
   const plan = { entity: input.entity.name, table: '', key: [], columns: [], links: [], counts: [] };
   const [row] = Array.from(rows.stream(plan, { limit: 1 }));
   return row === undefined ? undefined : takenMembers(input.fields, row as Values);
@@ -94,9 +94,12 @@ const examplesAt = (api: ApiPlan, endpoint: EndpointPlan, rows: MemoryStore): En
     const body = sentTo(cell, rows);
     return body === undefined ? [] : [[cell.audience, body] as const];
   });
-  const one = takenBy(endpoint.takes, rows);
-  const taken = one !== undefined && endpoint.takesMany ? [one] : one;
-  return { sent: new Map(sent), ...(taken === undefined ? {} : { taken }) };
+  const { takes, takesMany } = endpoint;
+  const taken = audiencesAt(endpoint, api).flatMap((audience) => {
+    const one = takes === null ? undefined : takenBy(settledInput(takes, audience), rows);
+    return one === undefined ? [] : [[audience, takesMany ? [one] : one] as const];
+  });
+  return { sent: new Map(sent), taken: new Map(taken) };
 };
 
 /** Example bodies for every endpoint of an API, written from sample rows: exactly the members that are sent. */

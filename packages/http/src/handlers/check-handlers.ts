@@ -1,15 +1,17 @@
 import { DeclarationError } from 'gribo';
-import { type ApiPlan, type EndpointPlan, unsetColumns } from 'gribo/kit';
+import { type ApiPlan, audiencesAt, type EndpointPlan, unsetColumns } from 'gribo/kit';
 import { operationOf } from '../operations/operate.js';
 import type { AnyHandler } from './handlers.js';
 
 /** Why an endpoint can do nothing without a handler; null where it can. */
-const whyWanted = (endpoint: EndpointPlan): string | null => {
+const whyWanted = (endpoint: EndpointPlan, plan: ApiPlan): string | null => {
   if (operationOf(endpoint) === null)
     return 'what it does does not follow from its declaration: give it a handler';
-  const columns = unsetColumns(endpoint);
-  if (columns.length === 0) return null;
-  const lack = `its input does not set ${columns.join(', ')}, so no row can be made`;
+  const lacking = audiencesAt(endpoint, plan).map((audience) => unsetColumns(endpoint, audience));
+  const columns = new Set(lacking.flat());
+  if (columns.size === 0) return null;
+  const whom = lacking.every((some) => some.length > 0) ? '' : ' for everybody whom it answers';
+  const lack = `its input does not set ${[...columns].join(', ')}${whom}, so no row can be made`;
   return `${lack}: take it in the input, mark it .defaulted() where the database sets it, or give the endpoint a handler that does`;
 };
 
@@ -22,7 +24,7 @@ const whyWanted = (endpoint: EndpointPlan): string | null => {
  */
 export const handlersWanted = (plan: ApiPlan): readonly { readonly name: string; readonly why: string }[] =>
   plan.endpoints.flatMap((endpoint) => {
-    const why = whyWanted(endpoint);
+    const why = whyWanted(endpoint, plan);
     return why === null ? [] : [{ name: endpoint.name, why }];
   });
 

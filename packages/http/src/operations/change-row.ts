@@ -41,11 +41,11 @@ export const createRow = async (exchange: Exchange, change: object): Promise<Out
 };
 
 /** A conflict of one of many rows, with the line that it is in where it has one. */
-const atItsLine = (error: unknown, rows: TakenRows, { endpoint, settings }: Exchange): unknown => {
+const atItsLine = (error: unknown, rows: TakenRows, { takes, settings }: Exchange): unknown => {
   const { row = null } = error instanceof Error ? (error as Partial<ConflictError>) : {};
   const line = row === null ? undefined : rows.lineOf(row);
   if (line === undefined) return error;
-  const { status, detail, errors, cause } = asProblem(error, endpoint.takes, settings.say);
+  const { status, detail, errors, cause } = asProblem(error, takes, settings.say);
   const placed = errors.map((issue) => ({ ...issue, line }));
   return new Problem(status, { ...(detail === null ? {} : { detail }), errors: placed, cause });
 };

@@ -1,5 +1,5 @@
 import type { Key, SeenStore, Situation } from 'gribo';
-import type { EndpointPlan, StoreCondition, Values } from 'gribo/kit';
+import type { EndpointPlan, InputPlan, StoreCondition, Values } from 'gribo/kit';
 import type { Caller } from '../request/caller.js';
 import type { Query } from '../request/query.js';
 import type { Settings } from '../settings/settings.js';
@@ -14,6 +14,8 @@ export interface Exchange {
   readonly query: Query;
   readonly caller: Caller;
   readonly audience: string | null;
+  /** The endpoint's input, as it is for this audience; null where it takes none. */
+  readonly takes: InputPlan | null;
   readonly situation: Situation;
   readonly store: SeenStore;
   readonly settings: Settings;

@@ -29,7 +29,7 @@ export const operationOf = (endpoint: EndpointPlan): EndpointPlan['operation'] =
  * @throws {Problem} 404, 412; {ConflictError} where the store does not take the change
  */
 export const operate = async (exchange: Exchange, change: object | null): Promise<Outcome> => {
-  const { endpoint, signal } = exchange;
+  const { endpoint, takes, signal } = exchange;
   signal.throwIfAborted();
   const operation = operationOf(endpoint);
   switch (operation) {
@@ -40,7 +40,7 @@ export const operate = async (exchange: Exchange, change: object | null): Promis
     case 'create':
       return isRows(change) ? createRows(exchange, change) : createRow(exchange, change ?? {});
     case 'replace':
-      return amendRow(exchange, endpoint.takes === null ? {} : replacement(endpoint.takes, change ?? {}));
+      return amendRow(exchange, takes === null ? {} : replacement(takes, change ?? {}));
     case 'amend':
       return amendRow(exchange, change ?? {});
     case 'remove':

@@ -1,5 +1,12 @@
 import { GriboError, type Situation } from 'gribo';
-import { type ApiPlan, answers, type EndpointPlan, settledQuery } from 'gribo/kit';
+import {
+  type ApiPlan,
+  answers,
+  type EndpointPlan,
+  type InputPlan,
+  settledInput,
+  settledQuery,
+} from 'gribo/kit';
 import type { Page } from '../operations/outcome.js';
 import { failedResponse } from '../problems/failed-response.js';
 import { Problem } from '../problems/problem.js';
@@ -39,6 +46,14 @@ export interface Admitted {
   readonly search: string;
   /** The format to answer in; null where the endpoint sends no body. */
   readonly choice: Choice | null;
+}
+
+/** What came in. */
+export interface Taken {
+  /** The input that it was read by; null where the endpoint takes nothing. */
+  readonly takes: InputPlan | null;
+  /** The change that the body asks for, or its rows. */
+  readonly change: object | TakenRows | null;
 }
 
 /** What is to be sent. */
@@ -117,10 +132,12 @@ export class Pipeline {
     return { request, endpoint, caller, audience, situation, query, path, search, choice };
   }
 
-  /** The change that a request's body asks for, or its rows; null where the endpoint takes nothing. @throws {Problem} */
-  async read(request: Request, { takes, takesMany }: EndpointPlan): Promise<object | TakenRows | null> {
-    if (takes === null) return null;
-    return (takesMany ? readRows : readBody)(request, takes, this.#settings);
+  /** Reads a request's body by the endpoint's input, as it is for an audience. @throws {Problem} */
+  async read(request: Request, endpoint: EndpointPlan, audience: string | null): Promise<Taken> {
+    const { takesMany } = endpoint;
+    const takes = endpoint.takes && settledInput(endpoint.takes, audience);
+    if (takes === null) return { takes, change: null };
+    return { takes, change: await (takesMany ? readRows : readBody)(request, takes, this.#settings) };
   }
 
   send(admitted: Admitted, { data, page, status, headers }: Sent): Promise<Response> {

@@ -6,6 +6,7 @@ import { EndpointLoad } from '../handlers/load.js';
 import type { Exchange } from '../operations/exchange.js';
 import { operate } from '../operations/operate.js';
 import type { Outcome } from '../operations/outcome.js';
+import { asProblem } from '../problems/as-problem.js';
 import { loggable } from '../problems/loggable.js';
 import { Problem } from '../problems/problem.js';
 import { type CallerSaid, callerOf } from '../request/caller.js';
@@ -117,6 +118,7 @@ export class Server {
     const parameters = Object.fromEntries(
       endpoint.parameters.map((name, i) => [name, place.values[i] ?? '']),
     );
+    const { takes, change } = await this.#pipeline.read(request, endpoint, audience);
     const giveUp = new AbortController();
     const exchange: Exchange = {
       request,
@@ -126,6 +128,7 @@ export class Server {
       query,
       caller,
       audience,
+      takes,
       situation,
       store: storeFor(
         await this.#opened(),
@@ -137,7 +140,6 @@ export class Server {
       signal: giveUp.signal,
       ...this.#rowsNamed(endpoint, parameters),
     };
-    const change = await this.#pipeline.read(request, endpoint);
     const { answering } = this.#settings.limits;
     const late = (): Problem => {
       const problem = tooSlow(answering, isChanging(request));
@@ -149,7 +151,10 @@ export class Server {
     const work = isRows(change)
       ? this.#do(exchange, paced(change, limit)).finally(() => change.end())
       : this.#do(exchange, change);
-    const { data, page, created } = await limit.race(work);
+    const { data, page, created } = await limit.race(work).catch((error: unknown): never => {
+      // Here it is known which members there are for this caller.
+      throw asProblem(error, takes, this.#settings.say);
+    });
     const status = endpoint.operation === 'create' ? 201 : 200;
     return this.#pipeline.send(admitted, {
       data,

@@ -51,6 +51,25 @@ const pairs = (before: Contract, after: Contract): readonly Pair[] => {
 const audiencesOf = ({ audiences: answered, returns }: ContractEndpoint): readonly (string | null)[] =>
   answered ?? returns?.variants.flatMap(({ audiences }) => audiences) ?? [null];
 
+/** What an endpoint has for some audiences. */
+interface ForSome {
+  readonly audiences: readonly (string | null)[];
+}
+
+/** What each audience has now, with what it had before: one that is new had what callers of none did. */
+const byAudience = <V extends ForSome>(
+  before: readonly V[] = [],
+  after: readonly V[] = [],
+): readonly (readonly [audience: string | null, before: V, after: V])[] =>
+  after.flatMap((is) =>
+    is.audiences.flatMap((audience): (readonly [string | null, V, V])[] => {
+      const was =
+        before.find(({ audiences }) => audiences.includes(audience)) ??
+        before.find(({ audiences }) => audiences.includes(null));
+      return was === undefined ? [] : [[audience, was, is]];
+    }),
+  );
+
 /** Compares two contracts and joins what is alike at several endpoints. */
 class Comparing {
   readonly #responses: BodyComparing;
@@ -117,22 +136,14 @@ class Comparing {
   }
 
   #bodies(was: ContractEndpoint, is: ContractEndpoint): void {
-    if (was.takes !== undefined && is.takes !== undefined) {
-      for (const change of this.#requests.named(was.takes, is.takes)) {
-        this.#add(change, 'request', is.name, audiencesOf(is));
+    for (const [audience, before, after] of byAudience(was.takes, is.takes)) {
+      for (const change of this.#requests.named(before.input, after.input)) {
+        this.#add(change, 'request', is.name, [audience]);
       }
     }
-    if (was.returns === undefined || is.returns === undefined) return;
-    for (const { audiences, shape } of is.returns.variants) {
-      for (const audience of audiences) {
-        // An audience that is new saw what callers of none did.
-        const before =
-          was.returns.variants.find((variant) => variant.audiences.includes(audience)) ??
-          was.returns.variants.find((variant) => variant.audiences.includes(null));
-        if (before === undefined) continue;
-        for (const change of this.#responses.named(before.shape, shape)) {
-          this.#add(change, 'response', is.name, [audience]);
-        }
+    for (const [audience, before, after] of byAudience(was.returns?.variants, is.returns?.variants)) {
+      for (const change of this.#responses.named(before.shape, after.shape)) {
+        this.#add(change, 'response', is.name, [audience]);
       }
     }
   }

@@ -1,7 +1,9 @@
 import type { ApiPlan, EndpointPlan, FilterParameter } from '../../plan/api-plan.js';
+import { audiencesAt } from '../../plan/audiences-at.js';
 import { type BodyPlan, isAboutMany } from '../../plan/declared.js';
 import type { ColumnPlan } from '../../plan/entity-plan.js';
 import { cellsAt } from '../../resolve/matrix.js';
+import { settledInput } from '../../resolve/settle-input.js';
 import { freeze } from '../../util/freeze.js';
 import { keptBy } from '../../util/kept-by.js';
 import {
@@ -9,6 +11,7 @@ import {
   type Contract,
   type ContractEndpoint,
   type ContractParameter,
+  type ContractTaken,
   type ContractVariant,
 } from '../contract.js';
 import { contractValue } from './contract-value.js';
@@ -58,8 +61,8 @@ class ContractBuilder {
 
   build(): Contract {
     const { title, version, audiences, endpoints } = this.#plan;
-    // Inputs choose their names first: there is one of each, while shapes come in variants.
-    for (const { takes } of endpoints) if (takes !== null) this.#inputs.nameOf(takes);
+    // Inputs choose their names first: they have fewer variants than shapes.
+    for (const endpoint of endpoints) this.#taken(endpoint);
     this.#shapes = new ShapeCatalog(this.#inputs.inputs.keys());
     const described = endpoints.map((endpoint) => this.#endpoint(endpoint));
     return frozen({
@@ -92,7 +95,7 @@ class ContractBuilder {
       sort: endpoint.sort.map(({ name }) => name),
       asks: returned?.asks ?? [],
       ...(page === null ? {} : { page: { by: page.by, size: page.size, max: page.max } }),
-      ...(takes === null ? {} : { takes: this.#inputs.nameOf(takes) }),
+      ...(takes === null ? {} : { takes: this.#taken(endpoint) }),
       ...(takesMany ? { takesMany: true as const } : {}),
       ...(returns === null || returned === null
         ? {}
@@ -100,6 +103,17 @@ class ContractBuilder {
             returns: { many: returns.kind === 'list' && isAboutMany(returns), variants: returned.variants },
           }),
     };
+  }
+
+  #taken(endpoint: EndpointPlan): readonly ContractTaken[] {
+    const { takes } = endpoint;
+    if (takes === null) return [];
+    const byInput = new Map<string, (string | null)[]>();
+    for (const audience of audiencesAt(endpoint, this.#plan)) {
+      const input = this.#inputs.nameOf(settledInput(takes, audience), audience);
+      byInput.set(input, [...(byInput.get(input) ?? []), audience]);
+    }
+    return [...byInput].map(([input, audiences]) => ({ audiences, input }));
   }
 
   #returned(endpoint: EndpointPlan, returns: BodyPlan): Returned {

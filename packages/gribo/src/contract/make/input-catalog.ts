@@ -8,19 +8,26 @@ export class InputCatalog {
   readonly inputs: Map<string, ContractInput> = new Map();
   readonly #names = new Map<InputPlan, string>();
 
-  nameOf(input: InputPlan): string {
+  /** @param audience whom the input is for, which tells its name apart from those of its other forms */
+  nameOf(input: InputPlan, audience: string | null): string {
     const known = this.#names.get(input);
     if (known !== undefined) return known;
-    const base = plainName(input.name);
-    let name = base;
-    for (let next = 2; this.inputs.has(name); next++) name = `${base}.${next}`;
+    const name = this.#freeName(plainName(input.name), audience);
     this.#names.set(input, name);
     // The name is taken before the inputs inside choose theirs.
     this.inputs.set(name, { entity: input.entity.name, members: [] });
     this.inputs.set(
       name,
-      describeInput(input, (inner) => this.nameOf(inner)),
+      describeInput(input, (inner) => this.nameOf(inner, audience)),
     );
+    return name;
+  }
+
+  #freeName(base: string, audience: string | null): string {
+    if (!this.inputs.has(base)) return base;
+    const ofAudience = audience === null ? base : `${base}.${plainName(audience)}`;
+    let name = ofAudience;
+    for (let next = 2; this.inputs.has(name); next++) name = `${ofAudience}.${next}`;
     return name;
   }
 }

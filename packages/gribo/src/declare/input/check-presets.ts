@@ -9,7 +9,9 @@ export const presetFindings = (plan: InputPlan): readonly Finding[] => {
       const { name, node, presence } = field;
       const path = `${at}.${name}`;
       if (presence.kind !== 'preset') return node.kind === 'inputGroup' ? look(node.fields, path) : [];
-      const alone = { plan: { ...plan, fields: [{ ...field, presence: { kind: 'required' } as const }] } };
+      const alone = {
+        plan: { ...plan, fields: [{ ...field, presence: { kind: 'required' } as const, when: null }] },
+      };
       const read = reader(alone, {}, { engine: 'interpreted' }).object({ [name]: presence.value });
       return read.ok
         ? []

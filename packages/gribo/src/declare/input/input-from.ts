@@ -113,7 +113,7 @@ class TurnRound {
       return [];
     }
     const turned = this.#node(node, member);
-    if (typeof turned !== 'string') return [freeze({ name, presence: required, node: turned })];
+    if (typeof turned !== 'string') return [freeze({ name, presence: required, node: turned, when: null })];
     this.leftOut.push(freeze({ member, why: turned }));
     return [];
   }

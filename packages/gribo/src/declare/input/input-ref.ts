@@ -1,8 +1,12 @@
+import type { ConditionNode } from '../../plan/condition.js';
 import type { ColumnPlan } from '../../plan/entity-plan.js';
 import type { InputField, InputNode, InputPlan, Presence } from '../../plan/input-plan.js';
+import { allOf } from '../../plan/joined.js';
+import { leavesOf } from '../../plan/leaves-of.js';
 import { describeValue } from '../../util/describe-value.js';
 import { freeze } from '../../util/freeze.js';
 import { isPlainLiteral } from '../../util/is-plain-literal.js';
+import { type GivenCall, givenBehind } from '../references/given-behind.js';
 import { handles } from '../references/handles.js';
 import { Broken, type Home, MemberRef, referenceOf } from '../references/member.js';
 import { type ReadMember, readLiteral } from '../references/read-literal.js';
@@ -20,6 +24,8 @@ export interface Unassigned {
 export interface InputRef {
   readonly node: InputNode;
   readonly presence: Presence;
+  /** For which audiences it is there; null: for everybody. */
+  readonly when: ConditionNode | null;
   readonly home: Home | null;
   /** Columns that the database makes, and that nothing says the body may set: where they are, and their names. */
   readonly unassigned: readonly Unassigned[];
@@ -57,6 +63,7 @@ const settable = ({ node, home }: MemberRef): InputRef | Broken => {
       return {
         node: back,
         presence: required,
+        when: null,
         home,
         unassigned: othersSet(column),
       };
@@ -68,7 +75,11 @@ const settable = ({ node, home }: MemberRef): InputRef | Broken => {
 
 /** The members of a literal, as the fields that they are. */
 export const fieldsOf = (members: readonly ReadMember<InputRef>[]): readonly InputField[] =>
-  freeze(members.map(({ name, value }) => freeze({ name, presence: value.presence, node: value.node })));
+  freeze(
+    members.map(({ name, value }) =>
+      freeze({ name, presence: value.presence, node: value.node, when: value.when }),
+    ),
+  );
 
 /** What is not assigned in the members of a literal. */
 export const unassignedIn = (members: readonly ReadMember<InputRef>[]): readonly Unassigned[] =>
@@ -82,13 +93,25 @@ const groupOf = (literal: Readonly<Record<string, unknown>>): InputRef | Broken 
   return {
     node: freeze({ kind: 'inputGroup', fields: fieldsOf(members) }),
     presence: required,
+    when: null,
     home: members.find(({ value }) => value.home !== null)?.value.home ?? null,
     unassigned: unassignedIn(members),
   };
 };
 
+/** A member that is there for some audiences: for the others it does not exist. */
+const givenRef = ({ condition, member }: GivenCall): InputRef | Broken => {
+  if (leavesOf(condition).some(({ kind }) => kind !== 'audience'))
+    return new Broken('what comes in is there for audiences or not: given(audience(…), v.column)');
+  const inner = inputRefOf(member);
+  if (inner instanceof Broken) return inner;
+  return { ...inner, when: inner.when === null ? condition : allOf(condition, inner.when) };
+};
+
 /** What a member of an input's literal is, or why it is none. */
 export const inputRefOf = (value: unknown): InputRef | Broken => {
+  const given = givenBehind(value);
+  if (given !== null) return givenRef(given);
   const known = inputs.behind(value);
   if (known !== null) return known;
   const reference = referenceOf(value);
@@ -115,5 +138,5 @@ export const nestedRef = (input: InputPlan, over: unknown): InputRef | Broken =>
     );
   }
   const node = freeze({ kind: 'nestedInput', link, input } as const);
-  return { node, presence: required, home: reference.home, unassigned: [] };
+  return { node, presence: required, when: null, home: reference.home, unassigned: [] };
 };

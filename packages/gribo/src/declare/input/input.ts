@@ -80,11 +80,11 @@ const callable = <I>(plan: InputPlan): I => {
 /** The literal that fields come from: groups that have to be there are objects again, as they were declared. */
 const literalOf = (fields: readonly InputField[]): Readonly<Record<string, unknown>> =>
   Object.fromEntries(
-    fields.map(({ name, node, presence }) => [
+    fields.map(({ name, node, presence, when }) => [
       name,
-      node.kind === 'inputGroup' && presence.kind === 'required'
+      node.kind === 'inputGroup' && presence.kind === 'required' && when === null
         ? literalOf(node.fields)
-        : handOutInput({ node, presence, home: null, unassigned: [] }),
+        : handOutInput({ node, presence, when, home: null, unassigned: [] }),
     ]),
   );
 
@@ -123,14 +123,20 @@ export const input = <M extends ModelTypes, K extends EntityName<M>, const F ext
   return callable(plan);
 };
 
-/** The members of one literal that another one leaves out, groups opened, as dotted names. */
+const isForSome = (member: InputRef | Broken): boolean => !(member instanceof Broken) && member.when !== null;
+
+/**
+ * The members of one literal that another one leaves out, groups opened, as dotted names. Those for some audiences are
+ * not among them: the others are not told of them.
+ */
 const leftOut = (all: unknown, kept: unknown, at: string): string[] => {
   if (!isPlainLiteral(all)) return [];
   const rest = isPlainLiteral(kept) ? kept : {};
   return Object.keys(all).flatMap((name) => {
     const path = at === '' ? name : `${at}.${name}`;
-    if (!(name in rest)) return [path];
-    return inputRefOf(all[name]) instanceof Broken ? [] : leftOut(all[name], rest[name], path);
+    const member = inputRefOf(all[name]);
+    if (!(name in rest)) return isForSome(member) ? [] : [path];
+    return member instanceof Broken ? [] : leftOut(all[name], rest[name], path);
   });
 };
 

@@ -3,7 +3,7 @@ import type { Column, ColumnFlag } from '../entity/column.js';
 import type { ToMany, ToOne } from '../entity/links.js';
 import type { EntityName, ModelTypes } from '../entity/model.js';
 import type { SetBy } from './carried.js';
-import type { ColumnsOf, Value } from './member-types.js';
+import type { AllOf, AnyOf, ColumnsOf, ForAudience, Given, NotThat, Value } from './member-types.js';
 
 declare const WAIVED: unique symbol;
 declare const PRESET: unique symbol;
@@ -54,6 +54,13 @@ export interface NestedInput<Name, F, Many extends boolean> {
   readonly [CHANGE]: readonly [Name, F, Many];
 }
 
+/** What is decided before a body is read: who sends it. */
+export type Settled =
+  | ForAudience<string>
+  | AllOf<readonly Settled[]>
+  | AnyOf<readonly Settled[]>
+  | NotThat<unknown>;
+
 /** A column that the body may set. What the database makes has to be `assigned`. */
 export type OpenMember = SetBy<unknown, unknown, 'open'>;
 
@@ -61,6 +68,7 @@ export type InputMember =
   | OpenMember
   | Waived<unknown>
   | Preset<unknown>
+  | Given<Settled, unknown>
   | NestedInput<unknown, unknown, boolean>;
 
 /** An input's literal: members and groups of members. */
@@ -99,9 +107,11 @@ type Sets<M> =
       ? Partial<Sets<X>>
       : M extends Preset<infer X>
         ? Sets<X>
-        : M extends NestedInput<infer Name extends PropertyKey, infer F, infer Many>
-          ? { [N in Name]: NestedChange<F, Many> }
-          : ChangeOf<M>;
+        : M extends Given<unknown, infer X>
+          ? Partial<Sets<X>>
+          : M extends NestedInput<infer Name extends PropertyKey, infer F, infer Many>
+            ? { [N in Name]: NestedChange<F, Many> }
+            : ChangeOf<M>;
 
 /** Everything that the fields of an input set, under the entity's own names. */
 export type ChangeOf<F> = Flat<Together<{ [K in keyof F]: Sets<F[K]> }[keyof F]>>;

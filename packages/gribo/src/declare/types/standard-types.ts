@@ -1,6 +1,6 @@
 import type { SetBy } from './carried.js';
 import type { Change, InputLink, InputOf, NestedInput, Preset, Waived } from './input-types.js';
-import type { Value } from './member-types.js';
+import type { Given, Value } from './member-types.js';
 import type { Flat } from './output.js';
 
 /** One thing that keeps a value from being taken, as the Standard Schema specification has it. */
@@ -45,7 +45,7 @@ export interface Input<M, K, F> extends StandardInput<F, false, K> {
 export type SentAs<M> =
   M extends Waived<infer X>
     ? SentAs<X>
-    : M extends Preset<infer X>
+    : M extends Preset<infer X> | Given<unknown, infer X>
       ? SentAs<X>
       : M extends NestedInput<unknown, infer F, infer Many>
         ? Many extends true
@@ -57,7 +57,7 @@ export type SentAs<M> =
             ? T
             : BodyOf<M>;
 
-type MayLack<M> = M extends Waived<unknown> | Preset<unknown> ? true : false;
+type MayLack<M> = M extends Waived<unknown> | Preset<unknown> | Given<unknown, unknown> ? true : false;
 
 /** The body that an input of the fields `F` reads. */
 type BodyOf<F> = Flat<
@@ -72,7 +72,7 @@ type PatchOf<F> = { -readonly [N in keyof F]?: PatchOfMember<F[N]> };
 type PatchOfMember<M> =
   M extends Waived<infer X>
     ? PatchOfMember<X>
-    : M extends Preset<infer X>
+    : M extends Preset<infer X> | Given<unknown, infer X>
       ? PatchOfMember<X>
       : M extends
             | Value<unknown, unknown>

@@ -39,12 +39,16 @@ export const contractFor = (contract: Contract, audience: string | null): Contra
   const answers = ({ audiences }: ContractEndpoint): boolean =>
     audiences === undefined || (audience !== null && audiences.includes(audience));
   const endpoints = contract.endpoints.filter(answers).map((endpoint): ContractEndpoint => {
-    const { audiences: _audiences, returns, ...rest } = endpoint;
-    if (returns === undefined) return rest;
-    const variants = returns.variants
-      .filter(({ audiences }) => audiences.includes(audience))
-      .map(({ shape }) => ({ shape, audiences: [audience] }));
-    return { ...rest, returns: { many: returns.many, variants } };
+    const { audiences: _audiences, returns, takes, ...rest } = endpoint;
+    const only = <V extends { readonly audiences: readonly (string | null)[] }>(all: readonly V[]) =>
+      all
+        .filter(({ audiences }) => audiences.includes(audience))
+        .map((one) => ({ ...one, audiences: [audience] }));
+    return {
+      ...rest,
+      ...(takes === undefined ? {} : { takes: only(takes) }),
+      ...(returns === undefined ? {} : { returns: { many: returns.many, variants: only(returns.variants) } }),
+    };
   });
   const { shapes, inputs } = reached(contract, endpoints);
   return { ...contract, audiences: audience === null ? [] : [audience], endpoints, shapes, inputs };
@@ -67,7 +71,7 @@ const reached = (contract: Contract, endpoints: readonly ContractEndpoint[]) => 
     walk(contract.shapes[name]?.members ?? contract.inputs[name]?.members ?? []);
   };
   for (const { takes, returns } of endpoints) {
-    if (takes !== undefined) visit(takes);
+    for (const { input } of takes ?? []) visit(input);
     for (const { shape } of returns?.variants ?? []) visit(shape);
   }
   const kept = <T>(all: Readonly<Record<string, T>>): Record<string, T> =>
@@ -166,7 +170,7 @@ class DocumentWriter {
       ...(parameters.length === 0 ? {} : { parameters }),
       ...(takes === undefined
         ? {}
-        : { requestBody: { required: true, content: takenContent(takes, endpoint, this.#context) } }),
+        : { requestBody: { required: true, content: takenContent(endpoint, this.#context) } }),
       responses: operationResponses(endpoint, this.#context, refTo(this.#problem)),
     };
   }

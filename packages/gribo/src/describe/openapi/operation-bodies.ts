@@ -3,6 +3,7 @@ import type {
   ContractEndpoint,
   ContractInputMember,
   ContractMember,
+  ContractTaken,
   ContractVariant,
 } from '../../contract/contract.js';
 import { plainName } from '../../contract/make/shape-catalog.js';
@@ -31,6 +32,16 @@ const audienceText = (audiences: ContractVariant['audiences']): string => {
   return names.length === 0 ? 'For callers of no audience.' : `For ${names.join(', ')} and everybody else.`;
 };
 
+/** What a schema says of those whom it is for. */
+const whomOf = (audiences: ContractVariant['audiences']): JsonSchema => ({
+  description: audienceText(audiences),
+  'x-audiences': audiences.filter((name) => name !== null),
+});
+
+/** The name of an example. */
+const labelOf = (audiences: ContractVariant['audiences']): string =>
+  audiences.find((audience) => audience !== null) ?? 'everybody';
+
 const variantSchema = (many: boolean, shape: string, { refTo }: BodyContext): JsonSchema => {
   const $ref = refTo(shape);
   return many ? { type: 'array', items: { $ref } } : { $ref };
@@ -56,8 +67,7 @@ export const joinedSchema = (
   if (variants.length < 2) return [];
   const anyOf = variants.map(({ audiences, shape }) => ({
     ...variantSchema(many, shape, context),
-    description: audienceText(audiences),
-    'x-audiences': audiences.filter((name): name is string => name !== null),
+    ...whomOf(audiences),
   }));
   return [[joinedName(endpoint, context), { anyOf }]];
 };
@@ -141,10 +151,9 @@ const sentExamples = (
   const found = (returns?.variants ?? []).flatMap(({ audiences }) => {
     const [whom = null] = audiences;
     const value = sent?.get(whom);
-    const label = audiences.find((audience) => audience !== null) ?? 'everybody';
     return value === undefined || namesReference(value)
       ? []
-      : [[label, { summary: audienceText(audiences), value }] as const];
+      : [[labelOf(audiences), { summary: audienceText(audiences), value }] as const];
   });
   return found.length === 0 ? {} : { examples: Object.fromEntries(found) };
 };
@@ -184,43 +193,82 @@ const formProperties = (
     }
   });
 
+/** Schemas of which one is for each audience. */
+const forAudiences = (
+  taken: readonly ContractTaken[],
+  schemaOf: (input: string) => JsonSchema,
+): JsonSchema => {
+  const [only, ...others] = taken;
+  if (only !== undefined && others.length === 0) return schemaOf(only.input);
+  return {
+    anyOf: taken.map(({ audiences, input }) => ({ ...schemaOf(input), ...whomOf(audiences) })),
+  };
+};
+
 /** What is taken by the many, by media type: an array, or a line for each row. */
 const takenRows = (
-  takes: string,
+  taken: readonly ContractTaken[],
   format: DescribedFormat,
   { refTo, specification }: BodyContext,
 ): JsonSchema => {
-  const $ref = refTo(takes);
-  if (format.onlyLists !== true) return { schema: { type: 'array', items: { $ref } } };
+  const row = forAudiences(taken, (input) => ({ $ref: refTo(input) }));
+  if (format.onlyLists !== true) return { schema: { type: 'array', items: row } };
   if (format.isFlat === true) {
     const description =
       'A line with the names of the members, then one for each row: dotted names for groups.';
     return { schema: { type: 'string', description } };
   }
   return specification === '3.2'
-    ? { itemSchema: { $ref } }
+    ? { itemSchema: row }
     : {
         schema: { type: 'string', description: 'One line for each row, each as an item of the JSON array.' },
       };
 };
 
-const takenOne = (takes: string, format: DescribedFormat, { contract, refTo }: BodyContext): JsonSchema => {
-  if (format.isFlat !== true) return { schema: { $ref: refTo(takes) } };
-  const members = contract.inputs[takes]?.members ?? [];
-  return { schema: { type: 'object', properties: Object.fromEntries(formProperties(members, contract)) } };
+const takenOne = (
+  taken: readonly ContractTaken[],
+  format: DescribedFormat,
+  { contract, refTo }: BodyContext,
+): JsonSchema => {
+  const form = (input: string): JsonSchema => {
+    const members = contract.inputs[input]?.members ?? [];
+    return { type: 'object', properties: Object.fromEntries(formProperties(members, contract)) };
+  };
+  const schemaOf = format.isFlat === true ? form : (input: string) => ({ $ref: refTo(input) });
+  return { schema: forAudiences(taken, schemaOf) };
+};
+
+const takenExamples = (
+  { name }: ContractEndpoint,
+  taken: readonly ContractTaken[],
+  { examples }: BodyContext,
+): { readonly example?: unknown; readonly examples?: JsonSchema } => {
+  const found = taken.flatMap(({ audiences }) => {
+    const [whom = null] = audiences;
+    const value = examples[name]?.taken.get(whom);
+    return value === undefined || namesReference(value) ? [] : [{ audiences, value }];
+  });
+  const [only] = found;
+  if (only === undefined) return {};
+  if (taken.length === 1) return { example: only.value };
+  const named = found.map(({ audiences, value }) => [
+    labelOf(audiences),
+    { summary: audienceText(audiences), value },
+  ]);
+  return { examples: Object.fromEntries(named) };
 };
 
 /** What is taken, by media type. */
-export const takenContent = (takes: string, endpoint: ContractEndpoint, context: BodyContext): JsonSchema => {
+export const takenContent = (endpoint: ContractEndpoint, context: BodyContext): JsonSchema => {
   const takesMany = endpoint.takesMany === true;
-  const taken = context.examples[endpoint.name]?.taken;
-  const example = namesReference(taken) ? undefined : taken;
+  const { takes = [] } = endpoint;
+  const examples = takenExamples(endpoint, takes, context);
   const content = context.formats.flatMap((format) => {
     if ((takesMany ? format.readRows : format.read) === undefined) return [];
     return [...format.mediaTypes, ...(takesMany ? [] : (format.alsoReads ?? []))].map((type) => {
-      const shown = format.onlyLists !== true && type.endsWith('json') ? example : undefined;
+      const shown = format.onlyLists !== true && type.endsWith('json') ? examples : {};
       const media = takesMany ? takenRows(takes, format, context) : takenOne(takes, format, context);
-      return [type, { ...media, ...(shown === undefined ? {} : { example: shown }) }] as const;
+      return [type, { ...media, ...shown }] as const;
     });
   });
   return Object.fromEntries(content) as JsonSchema;

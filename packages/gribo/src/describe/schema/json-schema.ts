@@ -7,6 +7,7 @@ import type { InputListPlan, InputPlan } from '../../plan/input-plan.js';
 import type { Situation } from '../../plan/situation.js';
 import { resolve } from '../../resolve/resolve.js';
 import { resolveBody } from '../../resolve/resolve-body.js';
+import { settledInput } from '../../resolve/settle-input.js';
 import { freeze } from '../../util/freeze.js';
 import type { JsonSchema } from '../kinds.js';
 import { inputSchema, type SchemaStyle, shapeSchema } from './shape-schema.js';
@@ -26,9 +27,14 @@ const styleOf = ({ closed = false }: JsonSchemaOptions): SchemaStyle => ({
 const mapped = <T>(all: Readonly<Record<string, T>>, make: (item: T) => JsonSchema): JsonSchema =>
   Object.fromEntries(Object.entries(all).map(([name, item]) => [name, make(item)]));
 
-const ofInput = (plan: InputPlan, isMany: boolean, style: SchemaStyle): JsonSchema => {
+const ofInput = (
+  input: InputPlan,
+  audience: string | null,
+  isMany: boolean,
+  style: SchemaStyle,
+): JsonSchema => {
   const catalog = new InputCatalog();
-  const $ref = style.refTo(catalog.nameOf(plan));
+  const $ref = style.refTo(catalog.nameOf(settledInput(input, audience), audience));
   const $defs = mapped(Object.fromEntries(catalog.inputs), (input) => inputSchema(input, style));
   return isMany ? { $schema: DRAFT, type: 'array', items: { $ref }, $defs } : { $schema: DRAFT, $ref, $defs };
 };
@@ -59,7 +65,7 @@ const ofBody = (plan: BodyPlan, situation: Situation, style: SchemaStyle): JsonS
  * their own names.
  *
  * @param of a body, an input, or `list(input)`
- * @param situation of a body: the endpoint and the audience. Without `asked`, members that have to be
+ * @param situation the audience, and of a body the endpoint. Without `asked`, members that have to be
  * asked for are described too, as members that may be missing
  * @param options `closed`: whether a response may have no other members
  * @returns the schema, plain JSON
@@ -74,7 +80,8 @@ export const jsonSchema = (
 ): JsonSchema => {
   const plan: BodyPlan | InputPlan | InputListPlan = of.plan;
   const style = styleOf(options);
-  if (plan.kind === 'input') return freeze(ofInput(plan, false, style));
-  if (isInputList(plan)) return freeze(ofInput(plan.shape, true, style));
+  const { audience = null } = situation;
+  if (plan.kind === 'input') return freeze(ofInput(plan, audience, false, style));
+  if (isInputList(plan)) return freeze(ofInput(plan.shape, audience, true, style));
   return freeze(ofBody(plan, situation, style));
 };

@@ -134,21 +134,31 @@ class TypesWriter {
   #responses(): void {
     this.#map('Responses', 'What each endpoint sends, by audience.', ({ returns }) => {
       if (returns === undefined) return null;
-      const byAudience = returns.variants.flatMap(({ audiences, shape }) =>
-        audiences.map((audience) => {
-          const type = this.#names.get(shape) ?? 'never';
-          return `readonly ${this.#key(audience ?? '')}: ${returns.many ? `readonly ${type}[]` : type}`;
-        }),
+      return this.#byAudience(
+        returns.many,
+        returns.variants.map(({ audiences, shape }) => [audiences, shape]),
       );
-      return `{ ${byAudience.join('; ')} }`;
     });
   }
 
+  /** An object type with what there is for each audience. */
+  #byAudience(many: boolean, variants: readonly (readonly [readonly (string | null)[], string])[]): string {
+    const members = variants.flatMap(([audiences, name]) => {
+      const type = this.#names.get(name) ?? 'never';
+      return audiences.map(
+        (audience) => `readonly ${this.#key(audience ?? '')}: ${many ? `readonly ${type}[]` : type}`,
+      );
+    });
+    return `{ ${members.join('; ')} }`;
+  }
+
   #requests(): void {
-    this.#map('Requests', 'What each endpoint takes.', ({ takes, takesMany }) => {
-      const name = takes === undefined ? undefined : this.#names.get(takes);
-      if (name === undefined) return null;
-      return takesMany === true ? `readonly ${name}[]` : name;
+    this.#map('Requests', 'What each endpoint takes, by audience.', ({ takes, takesMany }) => {
+      if (takes === undefined) return null;
+      return this.#byAudience(
+        takesMany === true,
+        takes.map(({ audiences, input }) => [audiences, input]),
+      );
     });
   }
 

@@ -1,5 +1,7 @@
-import { unsetColumns } from '../../plan/unset-columns.js';
+import { audiencesAt } from '../../plan/audiences-at.js';
+import { unsetColumns } from '../../resolve/unset-columns.js';
 import type { FindingRule } from '../finding.js';
+import { saidAudience } from '../said-audience.js';
 
 export const neverCreated: FindingRule = {
   code: 'never-created',
@@ -9,9 +11,16 @@ export const neverCreated: FindingRule = {
     'Take the column in the input, mark it .defaulted() where the database sets it, or accept it where a handler does.',
   find: ({ api }) =>
     api.endpoints.flatMap((endpoint) => {
-      const columns = unsetColumns(endpoint);
-      if (columns.length === 0) return [];
-      const message = `Its input does not set ${columns.join(', ')}, without which there is no row of ${endpoint.entity.name}.`;
-      return [{ place: endpoint.name, message }];
+      const all = audiencesAt(endpoint, api);
+      const lacking = new Map<string, (string | null)[]>();
+      for (const audience of all) {
+        const columns = unsetColumns(endpoint, audience).join(', ');
+        if (columns !== '') lacking.set(columns, [...(lacking.get(columns) ?? []), audience]);
+      }
+      return [...lacking].map(([columns, audiences]) => {
+        const whom = audiences.length === all.length ? '' : ` for ${audiences.map(saidAudience).join(', ')}`;
+        const message = `Its input does not set ${columns}${whom}, without which there is no row of ${endpoint.entity.name}.`;
+        return { place: endpoint.name, message };
+      });
     }),
 };

@@ -8,6 +8,7 @@ import { leavesOf } from '../../plan/leaves-of.js';
 import type { ResolvedField, ResolvedNode, ResolvedShape } from '../../plan/resolved.js';
 import { cellsAt } from '../../resolve/matrix.js';
 import { namesAsked } from '../../resolve/open-asks.js';
+import { settledInput } from '../../resolve/settle-input.js';
 import { freeze } from '../../util/freeze.js';
 
 /** What a column does on its way: docs/trace.md says for each what it means. */
@@ -224,7 +225,8 @@ export const lineage = (api: { readonly plan: ApiPlan }): readonly Flow[] => {
     }
     for (const audience of audiencesAt(endpoint, api.plan)) {
       for (const flow of queryFlows(endpoint)) table.add(flow, audience);
-      if (takes !== null) for (const flow of inputFlows(takes, name)) table.add(flow, audience);
+      if (takes !== null)
+        for (const flow of inputFlows(settledInput(takes, audience), name)) table.add(flow, audience);
     }
   }
   return table.all;
