@@ -29,8 +29,8 @@ const routes = {
 type Name = keyof typeof routes;
 
 /** What a call needs: parameters of the path and a body where there are any; a query where one is taken. */
-export type Call<N extends Name> = (N extends keyof PathParameters ? { readonly path: PathParameters[N] } : unknown) &
-  (N extends keyof Requests ? { readonly body: Requests[N] } : unknown) &
+export type Call<N extends Name, A extends Audience> = (N extends keyof PathParameters ? { readonly path: PathParameters[N] } : unknown) &
+  (N extends keyof Requests ? { readonly body: A extends keyof Requests[N] ? Requests[N][A] : never } : unknown) &
   (N extends keyof Queries ? { readonly query?: Queries[N] } : unknown) & {
     readonly headers?: Readonly<Record<string, string>>;
     readonly signal?: AbortSignal;
@@ -108,7 +108,7 @@ const problemOf = async (response: Response): Promise<ProblemDetails> => {
  */
 export const connect =
   <A extends Audience = ''>(options: ClientOptions) =>
-  async <N extends Name>(name: N, ...[call]: object extends Call<N> ? [Call<N>?] : [Call<N>]): Promise<Reply<N, A>> => {
+  async <N extends Name>(name: N, ...[call]: object extends Call<N, A> ? [Call<N, A>?] : [Call<N, A>]): Promise<Reply<N, A>> => {
     const [method, path] = routes[name];
     const { headers, signal, ...rest }: AnyCall = call ?? {};
     const hasBody = rest.body !== undefined;

@@ -505,15 +505,15 @@ export interface Responses {
   readonly "positions.list": { readonly "": readonly PositionLine[]; readonly public: readonly PositionLine[]; readonly agent: readonly PositionLine[]; readonly harbourMaster: readonly PositionLine[] };
 }
 
-/** What each endpoint takes. */
+/** What each endpoint takes, by audience. */
 export interface Requests {
-  readonly "vessels.create": NewVessel;
-  readonly "vessels.replace": ReplaceVessel;
-  readonly "vessels.amend": EditVessel;
-  readonly "portCalls.create": NewPortCall;
-  readonly "portCalls.replace": ReplacePortCall;
-  readonly "portCalls.amend": EditPortCall;
-  readonly "positions.create": readonly NewPosition[];
+  readonly "vessels.create": { readonly agent: NewVessel; readonly harbourMaster: NewVessel };
+  readonly "vessels.replace": { readonly agent: ReplaceVessel; readonly harbourMaster: ReplaceVessel };
+  readonly "vessels.amend": { readonly agent: EditVessel; readonly harbourMaster: EditVessel };
+  readonly "portCalls.create": { readonly agent: NewPortCall; readonly harbourMaster: NewPortCall };
+  readonly "portCalls.replace": { readonly agent: ReplacePortCall; readonly harbourMaster: ReplacePortCall };
+  readonly "portCalls.amend": { readonly agent: EditPortCall; readonly harbourMaster: EditPortCall };
+  readonly "positions.create": { readonly agent: readonly NewPosition[]; readonly harbourMaster: readonly NewPosition[] };
 }
 
 /** The parameters in the path of each endpoint. */

@@ -20,7 +20,7 @@ export const agentClient = connect<'agent'>({ base: '/api', headers: headersOf('
 
 export type Arrival = Reply<'portCalls.list', 'public'>['items'][number];
 export type Vessel = Reply<'vessels.list', 'public'>['items'][number];
-export type Announcement = Call<'portCalls.create'>['body'];
+export type Announcement = Call<'portCalls.create', 'agent'>['body'];
 
 /** What to tell of a failure. */
 export const wordsOf = (error: unknown): string => {

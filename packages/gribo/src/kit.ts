@@ -77,9 +77,17 @@ export { unsetColumns } from './resolve/unset-columns.js';
 export type { FindingRule, Found, ReviewContext } from './review/finding.js';
 export { FINDINGS } from './review/findings/findings.js';
 export { reviewRules } from './review/review.js';
-export { type How, memberTable, type TableLine, type Way, type When } from './review/table/member-table.js';
+export { type InputLine, inputTable, type TakenWay, type Taking } from './review/table/input-table.js';
+export {
+  type How,
+  memberTable,
+  type Sending,
+  type TableLine,
+  type Way,
+  type When,
+} from './review/table/member-table.js';
 export { type RowLine, rowTable } from './review/table/row-table.js';
-export { sayWay } from './review/table/say-way.js';
+export { sayTaken, sayWay } from './review/table/say-way.js';
 export { factsWanted } from './rows/facts-wanted.js';
 export { type LoadMap, mapLoad } from './rows/map-load.js';
 export { checkStorable } from './store/check-storable.js';

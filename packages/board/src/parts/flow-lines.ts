@@ -12,6 +12,7 @@ const HOW: Readonly<Record<Flow['kind'], string>> = {
   converted: 'after',
   computed: 'is read to compute it',
   decides: 'decides whether it is there',
+  rules: 'decides which rows there are',
   orders: 'orders its rows',
   filters: 'filters the rows',
   set: 'is set by it',
@@ -32,9 +33,14 @@ export const flowLines = (
   const found = flows.filter(
     (flow) => flow.endpoint === endpoint && flow.kind !== 'set' && isFor(flow) && isAbout(plain(flow.member)),
   );
-  const lines = found.map(({ entity, column, kind, conversions, asks, sealed }) => ({
+  const lines = found.map(({ entity, column, kind, conversions, asks, where, sealed }) => ({
     column: `${entity}.${column}`,
-    how: [HOW[kind], ...conversions, ...(asks.length === 0 ? [] : [`(with=${asks.join(',')})`])].join(' '),
+    how: [
+      HOW[kind],
+      ...conversions,
+      ...(asks.length === 0 ? [] : [`(with=${asks.join(',')})`]),
+      ...(where === null ? [] : [`where ${where}`]),
+    ].join(' '),
     sealed,
   }));
   return [...new Map(lines.map((line) => [JSON.stringify(line), line])).values()];

@@ -18,7 +18,7 @@ import { flowLines } from '../parts/flow-lines.js';
 import { usePlace } from '../state/use-place.js';
 import type { ViewProps } from '../state/view-props.js';
 
-const wordsOf = (ways: readonly Way[]): string => ways.map(sayWay).join('\n');
+const wordsOf = (ways: readonly Way[]): string => ways.map((way) => sayWay(way)).join('\n');
 
 interface CellProps {
   readonly data: BoardData;

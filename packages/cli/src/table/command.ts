@@ -1,8 +1,9 @@
-import type { Command } from 'commander';
+import { type Command, Option } from 'commander';
 import { findConfig, loadConfig } from '../config/load-config.js';
 import type { AddCommand } from '../running/command.js';
 import type { GlobalOptions } from '../running/with-store.js';
 import { Mistake } from '../screen/mistake.js';
+import { inputsTable } from './inputs-table.js';
 import { rowsTable } from './rows-table.js';
 import { type TableOptions, table } from './table.js';
 
@@ -12,15 +13,23 @@ export const addTable: AddCommand = (program, screen) => {
     .description('which member appears at which endpoint, for whom, changed how')
     .argument('[entity]', 'the name of an entity, such as berth; with --rows it may be left out')
     .option('--audience <name>', 'for this audience only; default: for all, told apart')
-    .option('--rows', 'which rows callers see and change, instead of members')
+    .addOption(
+      new Option('--rows', 'which rows callers see and change, instead of members').conflicts('inputs'),
+    )
+    .option('--inputs', 'which members come in, from whom, instead of those that go out')
     .option('--json', 'the table as data')
     .action(
-      async (entity: string | undefined, options: TableOptions & { rows?: boolean }, command: Command) => {
+      async (
+        entity: string | undefined,
+        options: TableOptions & { readonly rows?: boolean; readonly inputs?: boolean },
+        command: Command,
+      ) => {
         const { config } = command.optsWithGlobals<GlobalOptions>();
         const loaded = await loadConfig(findConfig(config));
         if (options.rows === true) return rowsTable(loaded, entity, options, screen);
         if (entity === undefined) throw new Mistake('Name an entity, such as berth, or add --rows.');
-        table(loaded, entity, options, screen);
+        const draw = options.inputs === true ? inputsTable : table;
+        draw(loaded, entity, options, screen);
       },
     );
 };

@@ -74,14 +74,16 @@ const HOW: Readonly<Record<Flow['kind'], string>> = {
   converted: '',
   computed: 'computed from it',
   decides: 'decides what is there',
+  rules: 'decides which rows',
   orders: 'orders the rows',
   filters: 'filters the rows',
   set: 'set by it',
 };
 
-const howWords = ({ kind, conversions, asks }: Flow): string => {
+const howWords = ({ kind, conversions, asks, where }: Flow): string => {
   const how = kind === 'converted' ? conversions.join(', ') : HOW[kind];
-  return asks.length === 0 ? how : `${how}, with=${asks.join(',')}`;
+  const asked = asks.length === 0 ? how : `${how}, with=${asks.join(',')}`;
+  return where === null ? asked : `${asked}, some rows`;
 };
 
 /** Flows that differ in their endpoint only, as one line. */
@@ -90,6 +92,8 @@ interface Line {
   readonly endpoints: string[];
   readonly member: string;
   readonly how: string;
+  /** For which rows; null: for all of them. */
+  readonly rows: string | null;
   readonly whom: string;
   readonly sealed: boolean;
 }
@@ -99,7 +103,8 @@ const linesOf = (flows: readonly Flow[], audiences: readonly string[]): readonly
   for (const flow of flows) {
     const rest = {
       column: nameOf(flow),
-      member: flow.member,
+      member: flow.member === '' ? '(rows)' : flow.member,
+      rows: flow.where,
       how: howWords(flow),
       whom: audienceWords(flow.audiences, audiences),
       sealed: flow.sealed !== null && flow.kind !== 'set',
@@ -113,7 +118,7 @@ const linesOf = (flows: readonly Flow[], audiences: readonly string[]): readonly
 };
 
 const OUT: readonly Flow['kind'][] = ['sent', 'converted', 'computed'];
-const BESIDES: readonly Flow['kind'][] = ['decides', 'orders', 'filters'];
+const BESIDES: readonly Flow['kind'][] = ['decides', 'rules', 'orders', 'filters'];
 
 const SECTIONS: readonly (readonly [string, readonly Flow['kind'][]])[] = [
   ['gets out', OUT],
@@ -161,6 +166,7 @@ const printLines = (
     screen.print(
       `  ${from}${at}${colours.bold(fit(line.member, member))}${colours.dim(fit(line.how, how))}${whom}`,
     );
+    if (line.rows !== null) screen.print(colours.dim(`      where ${line.rows}`));
   }
 };
 

@@ -28,7 +28,13 @@ export type ContractType<M> =
   | { readonly kind: 'group'; readonly members: readonly M[] }
   /** An object of this shape, or what this input takes. */
   | { readonly kind: 'object'; readonly of: string }
-  | { readonly kind: 'list'; readonly of: string; readonly limit?: number };
+  | {
+      readonly kind: 'list';
+      readonly of: string;
+      readonly limit?: number;
+      /** Which of the rows are in it; left out: all of them. */
+      readonly where?: ContractCondition;
+    };
 
 /** What members of shapes and of inputs have in common. */
 interface AnyMember<M> {
@@ -40,10 +46,19 @@ interface AnyMember<M> {
   readonly example?: JsonValue;
 }
 
+/** What has to hold, in words with the names of columns, links and facts. */
+export interface ContractCondition {
+  readonly says: string;
+  /** Documents do not tell it: it is code, or about a sealed column. */
+  readonly untold?: true;
+}
+
 /** A member of a response. */
 export interface ContractMember extends AnyMember<ContractMember> {
   /** Left out: always there. `some`: for some rows only. `asked`: only where one of `asks` is asked for. */
   readonly when?: 'some' | 'asked';
+  /** For which rows it is there, where that is more than that it is not null. */
+  readonly where?: ContractCondition;
   /** The names whose asking makes a difference to it. */
   readonly asks?: readonly string[];
   readonly deprecated?: DeprecationNotice;
@@ -82,6 +97,22 @@ export interface ContractParameter {
   readonly type: ContractValue;
   /** How a filter compares; left out for parameters of the path. */
   readonly compares?: FilterOperator;
+  /** For whom it is there; left out: for everybody whom the endpoint answers. */
+  readonly audiences?: readonly (string | null)[];
+}
+
+/** Something that a caller may sort by. */
+export interface ContractSort {
+  readonly name: string;
+  /** Who may; left out: everybody whom the endpoint answers. */
+  readonly audiences?: readonly (string | null)[];
+}
+
+/** Which rows some audiences see and change by a row rule; what is left out holds for all rows. */
+export interface ContractRows {
+  readonly audiences: readonly (string | null)[];
+  readonly see?: ContractCondition;
+  readonly change?: ContractCondition;
 }
 
 /** What an endpoint sends to some audiences; null among them: to callers of no audience. */
@@ -111,11 +142,15 @@ export interface ContractEndpoint {
   /** The parameters of the path, in order. */
   readonly parameters: readonly ContractParameter[];
   readonly filters: readonly ContractParameter[];
-  /** The names of the columns that a caller may sort by. */
-  readonly sort: readonly string[];
+  /** The columns that a caller may sort by. */
+  readonly sort: readonly ContractSort[];
   /** The names to ask for with `?with=`. */
   readonly asks: readonly string[];
   readonly page?: { readonly by: 'number' | 'cursor'; readonly size: number; readonly max: number };
+  /** Which rows a row rule leaves to whom: those that are seen, and where it changes rows, those too that are changed. */
+  readonly rows?: readonly ContractRows[];
+  /** The row rule in a sentence, for those whose change it refuses. */
+  readonly rule?: string;
   /** What it takes of whom. */
   readonly takes?: readonly ContractTaken[];
   /** It takes an array, or a line for each row. */

@@ -3,6 +3,7 @@ import type { JsonValue } from '../../plan/condition.js';
 import type { DeprecationNotice } from '../../plan/declared.js';
 import type {
   Contract,
+  ContractCondition,
   ContractInputMember,
   ContractMember,
   ContractType,
@@ -154,6 +155,7 @@ export class BodyComparing {
       return [
         ...inside(`${path}[].`, this.named(before.of, after.of)),
         ...this.#listLimit(before.limit, after.limit, path),
+        ...conditionChanges('Rows are in it', 'all of them', before.where, after.where, path),
       ];
     }
     if (before.kind === 'constant' && after.kind === 'constant') {
@@ -204,10 +206,27 @@ const responsePresence = (before: ContractMember, after: ContractMember): readon
   const message = `It is ${presenceWords(after)}; it was ${presenceWords(before)}.`;
   if (is < was) return [changeOf('presence-loosened', 'breaking', after.name, message)];
   if (is > was) return [changeOf('presence-tightened', 'safe', after.name, message)];
+  if (before.when === 'some' && after.when === 'some')
+    return conditionChanges('It is there', 'where it is not null', before.where, after.where, after.name);
   const lost = (before.asks ?? []).filter((name) => !(after.asks ?? []).includes(name));
   return before.when === 'asked' && lost.length > 0
     ? [changeOf('presence-loosened', 'breaking', after.name, message)]
     : [];
+};
+
+/** Another condition: what is there for some rows may be there for others now. */
+const conditionChanges = (
+  what: string,
+  otherwise: string,
+  before: ContractCondition | undefined,
+  after: ContractCondition | undefined,
+  path: string,
+): readonly ContractChange[] => {
+  const words = (one: ContractCondition | undefined): string =>
+    one === undefined ? otherwise : `where ${one.says}`;
+  if (words(before) === words(after)) return [];
+  const message = `${what} ${words(after)}; it was ${words(before)}.`;
+  return [changeOf('condition-changed', 'risky', path, message)];
 };
 
 const inputWords = ({ when, preset }: ContractInputMember): string => {

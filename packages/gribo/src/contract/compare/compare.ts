@@ -1,8 +1,8 @@
 import { freeze } from '../../util/freeze.js';
-import type { Contract, ContractEndpoint } from '../contract.js';
+import type { Contract, ContractEndpoint, ContractRows } from '../contract.js';
 import { BodyComparing } from './body-changes.js';
 import type { ContractChange, Side } from './contract-change.js';
-import { endpointChanges } from './endpoint-changes.js';
+import { endpointChanges, rowChanges } from './endpoint-changes.js';
 import { isAtLeast, stepFor, steppedVersion, type VersionStep } from './version-step.js';
 
 /** The endpoints and audiences that a difference reaches. */
@@ -51,6 +51,10 @@ const pairs = (before: Contract, after: Contract): readonly Pair[] => {
 const audiencesOf = ({ audiences: answered, returns }: ContractEndpoint): readonly (string | null)[] =>
   answered ?? returns?.variants.flatMap(({ audiences }) => audiences) ?? [null];
 
+/** What a row rule leaves to an audience: nothing is said where that is all. */
+const rowsOf = ({ rows = [] }: ContractEndpoint, audience: string | null): Omit<ContractRows, 'audiences'> =>
+  rows.find(({ audiences }) => audiences.includes(audience)) ?? {};
+
 /** What an endpoint has for some audiences. */
 interface ForSome {
   readonly audiences: readonly (string | null)[];
@@ -74,9 +78,11 @@ const byAudience = <V extends ForSome>(
 class Comparing {
   readonly #responses: BodyComparing;
   readonly #requests: BodyComparing;
+  readonly #audiences: readonly string[];
   readonly #found = new Map<string, { change: ContractChange; side: Difference['side']; reach: Reach[] }>();
 
   constructor(before: Contract, after: Contract) {
+    this.#audiences = before.audiences;
     this.#responses = new BodyComparing(before, after, 'response');
     this.#requests = new BodyComparing(before, after, 'request');
     for (const [was, is] of pairs(before, after)) this.#pair(was, is);
@@ -136,6 +142,12 @@ class Comparing {
   }
 
   #bodies(was: ContractEndpoint, is: ContractEndpoint): void {
+    for (const audience of audiencesOf(is)) {
+      // One that is new had what callers of none did.
+      const known = audience === null || this.#audiences.includes(audience) ? audience : null;
+      const [before, after] = [rowsOf(was, known), rowsOf(is, audience)];
+      for (const change of rowChanges(before, after)) this.#add(change, 'endpoint', is.name, [audience]);
+    }
     for (const [audience, before, after] of byAudience(was.takes, is.takes)) {
       for (const change of this.#requests.named(before.input, after.input)) {
         this.#add(change, 'request', is.name, [audience]);

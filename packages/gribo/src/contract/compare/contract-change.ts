@@ -13,6 +13,7 @@ export type ChangeCode =
   | 'parameter-removed'
   | 'parameter-added'
   | 'parameter-changed'
+  | 'rows-changed'
   | 'page-changed'
   | 'body-removed'
   | 'body-added'
@@ -31,6 +32,7 @@ export type ChangeCode =
   | 'null-removed'
   | 'presence-loosened'
   | 'presence-tightened'
+  | 'condition-changed'
   | 'preset-changed'
   | 'constant-changed';
 

@@ -1,4 +1,10 @@
-import type { ContractEndpoint, ContractParameter } from '../contract.js';
+import type {
+  ContractCondition,
+  ContractEndpoint,
+  ContractParameter,
+  ContractRows,
+  ContractSort,
+} from '../contract.js';
 import { noticeChange } from './body-changes.js';
 import { type ContractChange, changeOf } from './contract-change.js';
 import { valueChanges } from './value-changes.js';
@@ -40,21 +46,68 @@ const audienceChanges = (before: ContractEndpoint, after: ContractEndpoint): rea
   ];
 };
 
-/** Names that a caller may send, such as columns to sort by. */
+/** For whom a parameter is there, in words. */
+const whomWords = (audiences: ForWhom['audiences']): string =>
+  audiences === undefined
+    ? 'for everybody'
+    : `for ${audiences.map((name) => name ?? 'callers of no audience').join(', ')}`;
+
+interface ForWhom {
+  readonly audiences?: readonly (string | null)[];
+}
+
+/** What changed about those for whom a parameter is there. */
+const whomChanges = (
+  path: string,
+  what: string,
+  { audiences: before }: ForWhom,
+  { audiences: after }: ForWhom,
+): readonly ContractChange[] => {
+  const isSame = before?.join('\n') === after?.join('\n');
+  if (isSame) return [];
+  const isLost = after !== undefined && (before === undefined || before.some((one) => !after.includes(one)));
+  const message = `${what} is there ${whomWords(after)}; it was ${whomWords(before)}.`;
+  return [changeOf('parameter-changed', isLost ? 'breaking' : 'safe', path, message)];
+};
+
+const named = (names: readonly string[]): readonly ContractSort[] => names.map((name) => ({ name }));
+
+/** Names that a caller may send in a parameter, such as columns to sort by. */
 const nameChanges = (
   parameter: string,
-  before: readonly string[],
-  after: readonly string[],
-): readonly ContractChange[] => [
-  ...before
-    .filter((name) => !after.includes(name))
-    .map((name) =>
+  before: readonly ContractSort[],
+  after: readonly ContractSort[],
+): readonly ContractChange[] => {
+  const gone = before
+    .filter(({ name }) => !after.some((one) => one.name === name))
+    .map(({ name }) =>
       changeOf('parameter-removed', 'breaking', parameter, `It does not take "${name}" any more.`),
-    ),
-  ...after
-    .filter((name) => !before.includes(name))
-    .map((name) => changeOf('parameter-added', 'safe', parameter, `It takes "${name}" now.`)),
-];
+    );
+  const rest = after.flatMap((one): readonly ContractChange[] => {
+    const was = before.find(({ name }) => name === one.name);
+    return was === undefined
+      ? [changeOf('parameter-added', 'safe', parameter, `It takes "${one.name}" now.`)]
+      : whomChanges(parameter, `"${one.name}"`, was, one);
+  });
+  return [...gone, ...rest];
+};
+
+const rowWords = (condition: ContractCondition | undefined): string =>
+  condition === undefined ? 'all of them' : condition.says;
+
+/** Rows that audiences see or change by another rule than before. */
+export const rowChanges = (
+  before: Omit<ContractRows, 'audiences'>,
+  after: Omit<ContractRows, 'audiences'>,
+): readonly ContractChange[] =>
+  (['see', 'change'] as const).flatMap((kind) => {
+    const [was, is] = [rowWords(before[kind]), rowWords(after[kind])];
+    if (was === is) return [];
+    const verb = kind === 'see' ? 'seen' : 'changed';
+    // Who sees and changes more is not hurt by it.
+    const effect = after[kind] === undefined ? 'safe' : 'risky';
+    return [changeOf('rows-changed', effect, '', `Rows that may be ${verb}: ${is}; it was: ${was}.`)];
+  });
 
 const filterChanges = (
   before: readonly ContractParameter[],
@@ -66,7 +119,8 @@ const filterChanges = (
   const rest = after.flatMap((filter): readonly ContractChange[] => {
     const was = before.find(({ name }) => name === filter.name);
     if (was === undefined) return [changeOf('parameter-added', 'safe', filter.name, 'It is a new filter.')];
-    if (was.compares === filter.compares) return parameterChanges(was, filter);
+    if (was.compares === filter.compares)
+      return [...parameterChanges(was, filter), ...whomChanges(filter.name, 'The filter', was, filter)];
     const message = `It compares by ${filter.compares}; it compared by ${was.compares}.`;
     return [changeOf('parameter-changed', 'breaking', filter.name, message)];
   });
@@ -152,7 +206,7 @@ export const endpointChanges = (
   ...pathChanges(before, after),
   ...filterChanges(before.filters, after.filters),
   ...nameChanges('sort', before.sort, after.sort),
-  ...nameChanges('with', before.asks, after.asks),
+  ...nameChanges('with', named(before.asks), named(after.asks)),
   ...pageChanges(before, after),
   ...bodyChanges(before, after),
 ];

@@ -3,7 +3,9 @@ import { audiencesAt } from '../../plan/audiences-at.js';
 import { type BodyPlan, isAboutMany } from '../../plan/declared.js';
 import type { ColumnPlan } from '../../plan/entity-plan.js';
 import { cellsAt } from '../../resolve/matrix.js';
+import { rulesFor } from '../../resolve/rules-for.js';
 import { settledInput } from '../../resolve/settle-input.js';
+import { settledQuery } from '../../resolve/settle-query.js';
 import { freeze } from '../../util/freeze.js';
 import { keptBy } from '../../util/kept-by.js';
 import {
@@ -11,10 +13,13 @@ import {
   type Contract,
   type ContractEndpoint,
   type ContractParameter,
+  type ContractRows,
+  type ContractSort,
   type ContractTaken,
   type ContractVariant,
 } from '../contract.js';
 import { contractValue } from './contract-value.js';
+import { describeCondition } from './describe-condition.js';
 import { InputCatalog } from './input-catalog.js';
 import { ShapeCatalog } from './shape-catalog.js';
 
@@ -91,10 +96,10 @@ class ContractBuilder {
       ...(audiences === null ? {} : { audiences }),
       ...(deprecated === null ? {} : { deprecated }),
       parameters: pathParameters(endpoint),
-      filters: endpoint.filters.map(filterParameter),
-      sort: endpoint.sort.map(({ name }) => name),
+      ...this.#query(endpoint),
       asks: returned?.asks ?? [],
       ...(page === null ? {} : { page: { by: page.by, size: page.size, max: page.max } }),
+      ...this.#rows(endpoint),
       ...(takes === null ? {} : { takes: this.#taken(endpoint) }),
       ...(takesMany ? { takesMany: true as const } : {}),
       ...(returns === null || returned === null
@@ -103,6 +108,47 @@ class ContractBuilder {
             returns: { many: returns.kind === 'list' && isAboutMany(returns), variants: returned.variants },
           }),
     };
+  }
+
+  /** What callers may look for and sort by, each with those for whom it is there. */
+  #query(endpoint: EndpointPlan): Pick<ContractEndpoint, 'filters' | 'sort'> {
+    const all = audiencesAt(endpoint, this.#plan);
+    const forWhom = (name: string, kind: 'filters' | 'sort'): Pick<ContractSort, 'audiences'> => {
+      const audiences = all.filter((audience) =>
+        settledQuery(endpoint, audience)[kind].some((parameter) => parameter.name === name),
+      );
+      return audiences.length === all.length ? {} : { audiences };
+    };
+    return {
+      filters: endpoint.filters.map((filter) => ({
+        ...filterParameter(filter),
+        ...forWhom(filter.name, 'filters'),
+      })),
+      sort: endpoint.sort.map(({ name }) => ({ name, ...forWhom(name, 'sort') })),
+    };
+  }
+
+  /** Which rows the row rule of the endpoint's entity leaves to whom. */
+  #rows(endpoint: EndpointPlan): Pick<ContractEndpoint, 'rows' | 'rule'> {
+    const { entity, method } = endpoint;
+    const rule = this.#plan.rules.find((one) => one.entity === entity);
+    if (rule === undefined) return {};
+    const byText = new Map<string, Omit<ContractRows, 'audiences'> & { audiences: (string | null)[] }>();
+    for (const audience of audiencesAt(endpoint, this.#plan)) {
+      const { see = null, change = null } = rulesFor(this.#plan, audience).get(entity.name) ?? {};
+      const changed = method === 'GET' ? null : change;
+      const said = {
+        ...(see === null ? {} : { see: describeCondition(see) }),
+        ...(changed === null ? {} : { change: describeCondition(changed) }),
+      };
+      const key = JSON.stringify(said);
+      const known = byText.get(key) ?? { audiences: [], ...said };
+      if (key !== '{}') byText.set(key, known);
+      known.audiences.push(audience);
+    }
+    if (byText.size === 0) return {};
+    const isTold = rule.about !== null && [...byText.values()].some(({ change }) => change !== undefined);
+    return { rows: [...byText.values()], ...(isTold ? { rule: rule.about } : {}) };
   }
 
   #taken(endpoint: EndpointPlan): readonly ContractTaken[] {

@@ -1,12 +1,14 @@
 import type { SettledValue } from '../../plan/condition.js';
 import type { PageSettings } from '../../plan/declared.js';
 import type { EntityPlan } from '../../plan/entity-plan.js';
+import { allOf } from '../../plan/joined.js';
 import { mayBeNull, mayEndInNull } from '../../plan/null-safety.js';
 import type { ResolvedField, ResolvedNode, ResolvedShape } from '../../plan/resolved.js';
 import { valueType } from '../../plan/value-type.js';
 import { namesAsked, unasked } from '../../resolve/open-asks.js';
 import type { ContractMember, ContractType } from '../contract.js';
 import { contractValue } from './contract-value.js';
+import { describeCondition } from './describe-condition.js';
 import { aboutOf, jsonExample } from './describe-value.js';
 
 /** What members are described with. */
@@ -42,8 +44,13 @@ const typeOf = (node: ResolvedNode, context: MemberContext): Type => {
     case 'first':
       return { kind: 'object', of: context.nameOf(node.shape) };
     case 'nestedList': {
-      const { limit } = node.selection;
-      return { kind: 'list', of: context.nameOf(node.shape), ...(limit === null ? {} : { limit }) };
+      const { limit, where } = node.selection;
+      return {
+        kind: 'list',
+        of: context.nameOf(node.shape),
+        ...(limit === null ? {} : { limit }),
+        ...(where.length === 0 ? {} : { where: describeCondition(allOf(...where)) }),
+      };
     }
     default:
       return node satisfies never;
@@ -96,10 +103,15 @@ const mayShowNull = (node: ResolvedNode, nullable: boolean): boolean =>
 const whenOf = (
   { condition, unlessNull, node }: ResolvedField,
   nullable: boolean,
-): Pick<ContractMember, 'when' | 'asks'> => {
+): Pick<ContractMember, 'when' | 'where' | 'asks'> => {
   if (condition === null) return unlessNull && mayShowNull(node, nullable) ? { when: 'some' } : {};
   const asks = namesAsked(condition);
-  return { when: unasked(condition) === false ? 'asked' : 'some', ...(asks.length === 0 ? {} : { asks }) };
+  const isAsked = unasked(condition) === false;
+  return {
+    when: isAsked ? 'asked' : 'some',
+    ...(isAsked ? {} : { where: describeCondition(condition) }),
+    ...(asks.length === 0 ? {} : { asks }),
+  };
 };
 
 /** One member as its callers know it. */

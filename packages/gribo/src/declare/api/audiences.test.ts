@@ -74,8 +74,11 @@ describe('audiences of a collection', () => {
     const endpoints = guarded.plan.endpoints.filter(({ returns }) => returns !== null);
     const [line] = memberTable(guarded.plan, endpoints, [null, 'agent']);
     expect(line?.cells).to.deep.equal({
-      'vessels.list': [{ how: { kind: 'sent' }, when: null, whom: ['agent'] }],
+      // All whom it answers: that is said once, at the endpoint.
+      'vessels.list': [{ how: { kind: 'sent' }, when: null, whom: null }],
       'vessels.read': [{ how: { kind: 'sent' }, when: null, whom: null }],
     });
+    const [forNobody] = memberTable(guarded.plan, endpoints, [null]);
+    expect(forNobody?.cells['vessels.list']).to.deep.equal([]);
   });
 });

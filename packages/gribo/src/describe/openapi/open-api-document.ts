@@ -39,13 +39,19 @@ export const contractFor = (contract: Contract, audience: string | null): Contra
   const answers = ({ audiences }: ContractEndpoint): boolean =>
     audiences === undefined || (audience !== null && audiences.includes(audience));
   const endpoints = contract.endpoints.filter(answers).map((endpoint): ContractEndpoint => {
-    const { audiences: _audiences, returns, takes, ...rest } = endpoint;
+    const { audiences: _audiences, returns, takes, rows, filters, sort, ...rest } = endpoint;
+    const isThere = ({ audiences }: { readonly audiences?: readonly (string | null)[] }): boolean =>
+      audiences === undefined || audiences.includes(audience);
+    const shared = <T extends { readonly audiences?: unknown }>({ audiences: _all, ...one }: T) => one;
     const only = <V extends { readonly audiences: readonly (string | null)[] }>(all: readonly V[]) =>
       all
         .filter(({ audiences }) => audiences.includes(audience))
         .map((one) => ({ ...one, audiences: [audience] }));
     return {
       ...rest,
+      filters: filters.filter(isThere).map(shared),
+      sort: sort.filter(isThere).map(shared),
+      ...(rows === undefined ? {} : { rows: only(rows) }),
       ...(takes === undefined ? {} : { takes: only(takes) }),
       ...(returns === undefined ? {} : { returns: { many: returns.many, variants: only(returns.variants) } }),
     };
@@ -78,6 +84,16 @@ const reached = (contract: Contract, endpoints: readonly ContractEndpoint[]) => 
     Object.fromEntries(Object.entries(all).filter(([name]) => names.has(name)));
   return { shapes: kept(contract.shapes), inputs: kept(contract.inputs) };
 };
+
+/** Which rows there are for whom, by the row rule. */
+const rowWords = ({ rows = [], method }: ContractEndpoint): readonly string[] =>
+  rows.flatMap(({ audiences, see, change }) => {
+    const whom = audiences.map((name) => name ?? 'callers of no audience').join(', ');
+    const said = method === 'GET' ? see : (change ?? see);
+    if (said === undefined) return [];
+    if (said.says === 'never') return [`For ${whom}: no rows.`];
+    return [`For ${whom}: ${said.untold === true ? 'some rows' : `rows where ${said.says}`} only.`];
+  });
 
 const ACTIONS: Readonly<Record<NonNullable<ContractEndpoint['operation']>, string>> = {
   list: 'list',
@@ -159,7 +175,7 @@ class DocumentWriter {
     const parameters = operationParameters(endpoint, formats, this.#options.formatParameter === true);
     const notice = deprecated?.instead == null ? null : `Use ${deprecated.instead} instead.`;
     const whom = audiences === undefined ? null : `Answers ${audiences.join(', ')} only.`;
-    const description = [about, whom, notice].filter((part) => part != null).join(' ');
+    const description = [about, whom, ...rowWords(endpoint), notice].filter((part) => part != null).join(' ');
     return {
       operationId: this.#ids.get(name) ?? name,
       summary: summaryOf(endpoint),

@@ -28,9 +28,14 @@ const FILTER_WORDS: Readonly<Record<NonNullable<ContractParameter['compares']>, 
   isNull: 'Only rows without a value (true) or with one (false).',
 };
 
-const filterParameter = ({ name, type, compares = 'equals' }: ContractParameter): JsonSchema => {
+const filterParameter = ({ name, type, compares = 'equals', audiences }: ContractParameter): JsonSchema => {
   const schema = valueSchema(unlimited(type), 'request');
-  return queryParameter(name, FILTER_WORDS[compares], compares === 'oneOfThese' ? listOf(schema) : schema);
+  const whom =
+    audiences === undefined
+      ? ''
+      : ` For ${audiences.map((one) => one ?? 'callers of no audience').join(', ')} only.`;
+  const words = FILTER_WORDS[compares] + whom;
+  return queryParameter(name, words, compares === 'oneOfThese' ? listOf(schema) : schema);
 };
 
 const pageParameters = (page: NonNullable<ContractEndpoint['page']>): readonly JsonSchema[] => {
@@ -88,7 +93,7 @@ export const operationParameters = (
     required: true,
     schema: valueSchema(unlimited(type), 'request'),
   }));
-  const orders = sort.flatMap((name) => [name, `${name} desc`]);
+  const orders = sort.flatMap(({ name }) => [name, `${name} desc`]);
   const named = sentFormats(endpoint, formats).map((format) => format.name);
   return [
     ...path,

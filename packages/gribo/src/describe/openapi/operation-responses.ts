@@ -48,11 +48,17 @@ const headersOf = (endpoint: ContractEndpoint): JsonSchema => {
 
 /** The statuses of problems, and what each of them means here. */
 const problemsOf = (endpoint: ContractEndpoint): Readonly<Record<string, string>> => {
-  const { parameters, operation, takes, audiences, returns } = endpoint;
+  const { parameters, operation, takes, audiences, returns, rows = [], rule } = endpoint;
+  const isRuled = rows.some(({ change }) => change !== undefined);
+  const whom = audiences === undefined ? [] : [`It answers ${audiences.join(', ')} only.`];
+  const forbidden = [
+    ...whom,
+    ...(isRuled ? [rule ?? 'The row is not yours to change, or would not be.'] : []),
+  ];
   const changes = operation === 'replace' || operation === 'amend' || operation === 'remove';
   return {
     400: takes === undefined ? 'The query is wrong.' : 'The query is wrong, or the body cannot be read.',
-    ...(audiences === undefined ? {} : { 403: `It answers ${audiences.join(', ')} only.` }),
+    ...(forbidden.length === 0 ? {} : { 403: forbidden.join(' ') }),
     ...(parameters.length === 0 ? {} : { 404: 'There is no such row.' }),
     ...(returns === undefined ? {} : { 406: 'No format that the caller accepts is there.' }),
     ...(takes === undefined && operation !== 'remove' ? {} : { 409: 'It does not fit what is stored.' }),

@@ -35,6 +35,12 @@ const sentences = (...parts: readonly (string | null | undefined)[]): JsonSchema
   return said.length === 0 ? {} : { description: said.join(' ') };
 };
 
+/** For which rows a member is there. */
+const whereWords = ({ where }: ContractMember): string | null => {
+  if (where === undefined) return null;
+  return where.untold === true ? 'Only for some rows.' : `Only for rows where ${where.says}.`;
+};
+
 const askedWords = ({ when, asks = [] }: ContractMember): string | null => {
   const names = asks.map((name) => `\`${name}\``).join(', ');
   if (when === 'asked') return `Only where ${names} is asked for.`;
@@ -87,7 +93,11 @@ class MemberSchemas {
     const { description, ...schema } = nullable === true ? orNull(plain) : plain;
     const words =
       this.#direction === 'response'
-        ? [askedWords(member as ContractMember), noticeWords(member as ContractMember)]
+        ? [
+            whereWords(member as ContractMember),
+            askedWords(member as ContractMember),
+            noticeWords(member as ContractMember),
+          ]
         : [];
     return {
       ...schema,
@@ -113,6 +123,9 @@ class MemberSchemas {
           type: 'array',
           items: { $ref: this.#style.refTo(type.of) },
           ...(type.limit === undefined ? {} : { maxItems: type.limit }),
+          ...(type.where === undefined || type.where.untold === true
+            ? {}
+            : { description: `Rows where ${type.where.says}.` }),
         };
       default:
         return valueSchema(type, this.#direction);

@@ -138,9 +138,9 @@ export interface Responses {
   readonly "all": { readonly "": readonly Line[]; readonly office: readonly Line[] };
 }
 
-/** What each endpoint takes. */
+/** What each endpoint takes, by audience. */
 export interface Requests {
-  readonly "crates.create": New;
+  readonly "crates.create": { readonly "": New; readonly office: New };
 }
 
 /** The parameters in the path of each endpoint. */

@@ -187,7 +187,7 @@ class TypesWriter {
       ...(page?.by === 'cursor' ? ['readonly after?: string'] : []),
       ...(sort.length === 0
         ? []
-        : [`readonly sort?: ${oneOf(sort.flatMap((name) => [name, `${name} desc`]))}`]),
+        : [`readonly sort?: ${oneOf(sort.flatMap(({ name }) => [name, `${name} desc`]))}`]),
       ...(asks.length === 0 ? [] : [`readonly with?: ${oneOf(asks)}`]),
       ...(returns === undefined ? [] : ['readonly fields?: readonly string[]']),
     ];

@@ -1,18 +1,26 @@
 import type { ApiPlan, EndpointPlan } from '../../plan/api-plan.js';
 import { audiencesAt } from '../../plan/audiences-at.js';
-import type { ListSelection, RowCondition, SettledValue } from '../../plan/condition.js';
+import type {
+  ListSelection,
+  RowCondition,
+  SettledValue,
+  StoreCondition,
+  ThereIs,
+} from '../../plan/condition.js';
 import type { ConversionPlan } from '../../plan/conversion.js';
 import type { ColumnPlan, EntityPlan, LinkPlan } from '../../plan/entity-plan.js';
 import type { InputField, InputPlan } from '../../plan/input-plan.js';
 import { leavesOf } from '../../plan/leaves-of.js';
 import type { ResolvedField, ResolvedNode, ResolvedShape } from '../../plan/resolved.js';
+import { sayCondition } from '../../plan/say-condition.js';
 import { cellsAt } from '../../resolve/matrix.js';
-import { namesAsked } from '../../resolve/open-asks.js';
+import { namesAsked, unasked } from '../../resolve/open-asks.js';
+import { rulesFor, type SettledRules } from '../../resolve/rules-for.js';
 import { settledInput } from '../../resolve/settle-input.js';
 import { freeze } from '../../util/freeze.js';
 
 /** What a column does on its way: docs/trace.md says for each what it means. */
-export type FlowKind = 'sent' | 'converted' | 'computed' | 'decides' | 'orders' | 'filters' | 'set';
+export type FlowKind = 'sent' | 'converted' | 'computed' | 'decides' | 'rules' | 'orders' | 'filters' | 'set';
 
 /** One way of a column in or out of an API. */
 export interface Flow {
@@ -30,6 +38,8 @@ export interface Flow {
   readonly member: string;
   /** The names that have to be asked for. */
   readonly asks: readonly string[];
+  /** What has to hold for the member to be there, in words; null: nothing besides what is asked. */
+  readonly where: string | null;
   /** Null among them: callers of no audience. */
   readonly audiences: readonly (string | null)[];
 }
@@ -42,6 +52,7 @@ interface Place {
   readonly endpoint: string;
   readonly member: string;
   readonly asks: readonly string[];
+  readonly where: string | null;
   /** The entity of the row that members are read from. */
   readonly entity: EntityPlan;
 }
@@ -51,17 +62,34 @@ const ended = (entity: EntityPlan, path: readonly LinkPlan[]): EntityPlan => pat
 /** Gathers the flows of one body for one audience. */
 class BodyFlows {
   readonly flows: BareFlow[] = [];
+  readonly #rules: SettledRules;
+
+  constructor(rules: SettledRules) {
+    this.#rules = rules;
+  }
 
   shape(shape: ResolvedShape, place: Place): void {
-    this.#fields(shape.fields, { ...place, entity: shape.entity });
+    const at = { ...place, entity: shape.entity };
+    this.#seen(shape.entity, at);
+    this.#fields(shape.fields, at);
+  }
+
+  /** What decides which rows of an entity there are. */
+  #seen(entity: EntityPlan, place: Place): void {
+    const see = this.#rules.get(entity.name)?.see ?? null;
+    if (see !== null) this.rule(see, { ...place, entity });
+  }
+
+  rule(condition: RowCondition, place: Place): void {
+    this.#condition(condition, place, 'rules');
   }
 
   #fields(fields: readonly ResolvedField[], place: Place): void {
     for (const { name, condition, node } of fields) {
       const member = place.member === '' ? name : `${place.member}.${name}`;
       const asks = [...new Set([...place.asks, ...(condition === null ? [] : namesAsked(condition))])];
-      const at = { ...place, member, asks };
-      if (condition !== null) this.#condition(condition, at);
+      const at = { ...place, member, asks, where: whereOf(place, condition) };
+      if (condition !== null) this.#condition(condition, at, 'decides');
       this.#node(node, at);
     }
   }
@@ -99,11 +127,12 @@ class BodyFlows {
         return this.#value(node.input, kind === 'sent' ? 'converted' : kind, steps, place);
       }
       case 'derived': {
-        const inner = kind === 'decides' ? kind : 'computed';
+        const inner = kind === 'decides' || kind === 'rules' ? kind : 'computed';
         for (const input of node.inputs) this.#value(input, inner, [], place);
         return;
       }
       case 'count':
+        this.#seen(node.link.target, place);
         return this.#selection(node.link, node.selection, place);
       case 'fact':
       case 'constant':
@@ -115,21 +144,28 @@ class BodyFlows {
 
   #selection({ target }: LinkPlan, { where, sort }: ListSelection, place: Place): void {
     const at = { ...place, entity: target };
-    for (const condition of where) this.#condition(condition, at);
+    for (const condition of where) this.#condition(condition, at, 'decides');
     for (const { path, column, shown } of sort) {
       this.#add(ended(target, path), column, 'orders', [], place);
-      if (shown !== null) this.#condition(shown, at);
+      if (shown !== null) this.#condition(shown, at, 'decides');
     }
   }
 
-  #condition(condition: RowCondition, place: Place): void {
+  #condition(condition: RowCondition, place: Place, kind: 'decides' | 'rules'): void {
     for (const leaf of leavesOf(condition)) {
-      if (leaf.kind === 'thereIs') this.#selection(leaf.link, leaf.selection, place);
-      if (leaf.kind === 'holds') for (const input of leaf.inputs) this.#value(input, 'decides', [], place);
+      if (leaf.kind === 'thereIs') this.#behind(leaf, place, kind);
+      if (leaf.kind === 'holds') for (const input of leaf.inputs) this.#value(input, kind, [], place);
       if (leaf.kind !== 'compares') continue;
-      this.#value(leaf.left, 'decides', [], place);
-      if (leaf.right.kind !== 'value') this.#value(leaf.right, 'decides', [], place);
+      this.#value(leaf.left, kind, [], place);
+      if (leaf.right.kind !== 'value') this.#value(leaf.right, kind, [], place);
     }
+  }
+
+  #behind({ link, selection }: ThereIs<StoreCondition>, place: Place, kind: 'decides' | 'rules'): void {
+    const at = { ...place, entity: link.target };
+    // Inside a rule, links lead to all rows.
+    if (kind === 'decides') this.#seen(link.target, place);
+    for (const condition of selection.where) this.#condition(condition, at, kind);
   }
 
   #add(
@@ -137,13 +173,30 @@ class BodyFlows {
     column: ColumnPlan,
     kind: FlowKind,
     conversions: readonly ConversionPlan[],
-    { endpoint, member, asks }: Place,
+    { endpoint, member, asks, where }: Place,
   ): void {
     // What is known about an answer is no column of anybody's.
     if (entity.kind === 'envelope') return;
-    this.flows.push(flowOf(entity, column, { kind, ...stepsOf(conversions), endpoint, member, asks }));
+    const isOut = kind === 'sent' || kind === 'converted' || kind === 'computed';
+    this.flows.push(
+      flowOf(entity, column, {
+        kind,
+        ...stepsOf(conversions),
+        endpoint,
+        member,
+        asks,
+        where: isOut ? where : null,
+      }),
+    );
   }
 }
+
+/** What must hold here, with what must hold around it; what is asked is told apart. */
+const whereOf = ({ where }: Place, condition: RowCondition | null): string | null => {
+  if (condition === null || unasked(condition) !== 'row') return where;
+  const said = sayCondition(condition);
+  return where === null ? said : `${where}, and ${said}`;
+};
 
 const stepsOf = (conversions: readonly ConversionPlan[]): Pick<Flow, 'conversions' | 'lifted'> => ({
   conversions: conversions.map(({ name }) => name),
@@ -167,14 +220,16 @@ const inputFlows = (input: InputPlan, endpoint: string): readonly BareFlow[] => 
         return walk(node.input.entity, node.input.fields, member + items);
       }
       const steps = stepsOf(node.conversions);
-      return [flowOf(entity, node.column, { kind: 'set', ...steps, endpoint, member, asks: [] })];
+      return [
+        flowOf(entity, node.column, { kind: 'set', ...steps, endpoint, member, asks: [], where: null }),
+      ];
     });
   return walk(input.entity, input.fields, '');
 };
 
 /** What a caller may look for or sort by. */
 const queryFlows = ({ name, entity, filters, sort }: EndpointPlan): readonly BareFlow[] => {
-  const rest = { ...stepsOf([]), endpoint: name, asks: [] };
+  const rest = { ...stepsOf([]), endpoint: name, asks: [], where: null };
   return [
     ...filters.map((filter) =>
       flowOf(ended(entity, filter.path), filter.column, {
@@ -187,6 +242,19 @@ const queryFlows = ({ name, entity, filters, sort }: EndpointPlan): readonly Bar
       flowOf(ended(entity, path), column, { ...rest, kind: 'orders', member: '?sort' }),
     ),
   ];
+};
+
+/** What decides which rows an endpoint may change, or see where it sends none. */
+const changeFlows = (
+  { name, method, entity, returns }: EndpointPlan,
+  rules: SettledRules,
+): readonly BareFlow[] => {
+  const { see = null, change = null } = rules.get(entity.name) ?? {};
+  const found = new BodyFlows(rules);
+  const place: Place = { endpoint: name, member: '', asks: [], where: null, entity };
+  if (method !== 'GET' && change !== null) found.rule(change, place);
+  if (returns === null && see !== null) found.rule(see, place);
+  return [...new Map(found.flows.map((flow) => [JSON.stringify(flow), flow])).values()];
 };
 
 /** Joins flows that differ in their audience only. */
@@ -219,11 +287,12 @@ export const lineage = (api: { readonly plan: ApiPlan }): readonly Flow[] => {
   for (const endpoint of api.plan.endpoints) {
     const { name, takes, entity } = endpoint;
     for (const { audience, open } of cellsAt(api.plan, endpoint)) {
-      const found = new BodyFlows();
-      found.shape(open.shape, { endpoint: name, member: '', asks: [], entity });
+      const found = new BodyFlows(rulesFor(api.plan, audience));
+      found.shape(open.shape, { endpoint: name, member: '', asks: [], where: null, entity });
       for (const flow of found.flows) table.add(flow, audience);
     }
     for (const audience of audiencesAt(endpoint, api.plan)) {
+      for (const flow of changeFlows(endpoint, rulesFor(api.plan, audience))) table.add(flow, audience);
       for (const flow of queryFlows(endpoint)) table.add(flow, audience);
       if (takes !== null)
         for (const flow of inputFlows(settledInput(takes, audience), name)) table.add(flow, audience);

@@ -1,8 +1,9 @@
 import type { ApiPlan, EndpointPlan } from '../../plan/api-plan.js';
 import type { ResolvedField, ResolvedNode } from '../../plan/resolved.js';
+import { sayCondition } from '../../plan/say-condition.js';
 import { type Cell, cellsAt } from '../../resolve/matrix.js';
 import { namesAsked, unasked } from '../../resolve/open-asks.js';
-import { freeze } from '../../util/freeze.js';
+import { type ForWhom, type MemberLine, tableOf } from './table-of.js';
 
 /** What is sent as a member: the value as it is, from where, or what was made of it. */
 export type How =
@@ -13,26 +14,23 @@ export type How =
 
 /** When a member is there, where it is not always: for some rows, where it is not null, or where one of these is asked for. */
 export type When =
-  | { readonly kind: 'rows' | 'notNull' }
+  /** With the condition, in words. */
+  | { readonly kind: 'rows'; readonly where: string }
+  | { readonly kind: 'notNull' }
   | { readonly kind: 'asked'; readonly names: readonly string[] };
 
-/** One way in which a member is sent at an endpoint. */
-export interface Way {
+/** How a member is for one audience. */
+export interface Sending {
   readonly how: How;
   /** Null: always. */
   readonly when: When | null;
-  /** Whom it is for, null standing for callers of no audience; null: all that the table tells apart. */
-  readonly whom: readonly (string | null)[] | null;
 }
+
+/** One way in which a member is sent at an endpoint. */
+export type Way = ForWhom<Sending>;
 
 /** A member, with the ways in which it is sent at each endpoint: none where it is absent. */
-export interface TableLine {
-  readonly member: string;
-  readonly cells: Readonly<Record<string, readonly Way[]>>;
-}
-
-/** How a member is for one audience. */
-type Seen = Omit<Way, 'whom'>;
+export type TableLine = MemberLine<Sending>;
 
 const howOf = (node: Exclude<ResolvedNode, { kind: 'group' }>): How => {
   switch (node.kind) {
@@ -61,7 +59,9 @@ const howOf = (node: Exclude<ResolvedNode, { kind: 'group' }>): How => {
 
 const whenOf = ({ condition, unlessNull }: ResolvedField): When | null => {
   if (condition === null) return unlessNull ? { kind: 'notNull' } : null;
-  return unasked(condition) === false ? { kind: 'asked', names: namesAsked(condition) } : { kind: 'rows' };
+  return unasked(condition) === false
+    ? { kind: 'asked', names: namesAsked(condition) }
+    : { kind: 'rows', where: sayCondition(condition) };
 };
 
 /** Groups are opened, nested shapes are not: they have tables of their own. */
@@ -69,7 +69,7 @@ const gather = (
   fields: readonly ResolvedField[],
   prefix: string,
   around: When | null,
-  seen: Map<string, Seen>,
+  seen: Map<string, Sending>,
 ): void => {
   for (const field of fields) {
     const { name, node } = field;
@@ -80,32 +80,11 @@ const gather = (
   }
 };
 
-const seenIn = ({ open }: Cell): ReadonlyMap<string, Seen> => {
-  const seen = new Map<string, Seen>();
+const seenIn = ({ open }: Cell): ReadonlyMap<string, Sending> => {
+  const seen = new Map<string, Sending>();
   gather(open.content.fields, '', null, seen);
   return seen;
 };
-
-/** The ways of one member, each with those whom it is for. */
-const waysOf = (
-  member: string,
-  byAudience: readonly (readonly [string | null, ReadonlyMap<string, Seen>])[],
-): readonly Way[] => {
-  const groups = new Map<string, { readonly seen: Seen; readonly whom: (string | null)[] }>();
-  for (const [audience, members] of byAudience) {
-    const seen = members.get(member);
-    if (seen === undefined) continue;
-    const key = JSON.stringify(seen);
-    const group = groups.get(key) ?? { seen, whom: [] };
-    group.whom.push(audience);
-    groups.set(key, group);
-  }
-  return [...groups.values()].map(({ seen, whom }) =>
-    freeze({ ...seen, whom: whom.length === byAudience.length ? null : whom }),
-  );
-};
-
-const NOTHING: ReadonlyMap<string, Seen> = new Map();
 
 /**
  * Which member appears at which endpoint, for whom, changed how: as data, for tables of one's own.
@@ -122,21 +101,8 @@ export const memberTable = (
   endpoints: readonly EndpointPlan[],
   audiences: readonly (string | null)[],
 ): readonly TableLine[] => {
-  const seen = endpoints.map((endpoint) => {
-    const cells = cellsAt(api, endpoint);
-    const byAudience = audiences.map((audience) => {
-      const cell = cells.find((one) => one.audience === audience);
-      return [audience, cell === undefined ? NOTHING : seenIn(cell)] as const;
-    });
-    return [endpoint.name, byAudience] as const;
+  return tableOf(endpoints, audiences, (endpoint, audience) => {
+    const cell = cellsAt(api, endpoint).find((one) => one.audience === audience);
+    return cell === undefined ? new Map() : seenIn(cell);
   });
-  const members = new Set(seen.flatMap(([, all]) => all.flatMap(([, found]) => [...found.keys()])));
-  return freeze(
-    [...members].map((member) =>
-      freeze({
-        member,
-        cells: freeze(Object.fromEntries(seen.map(([name, all]) => [name, waysOf(member, all)]))),
-      }),
-    ),
-  );
 };
