@@ -15,6 +15,7 @@ export { handlersWanted } from './handlers/check-handlers.js';
 export type { HandlerContext, HandlerResult, Handlers, Load, LoadOptions } from './handlers/handlers.js';
 export { fastifyRoutes } from './hosting/fastify-routes.js';
 export type { FetchHandler } from './hosting/fetch-handler.js';
+export { hostRequest } from './hosting/host-request.js';
 export { type NodeListener, nodeListener } from './hosting/node-listener.js';
 export type { Log } from './problems/failed-response.js';
 export { Problem, type ProblemDetails } from './problems/problem.js';

@@ -3,6 +3,7 @@ import { Readable } from 'node:stream';
 import { isStreamed } from '../response/stream-body.js';
 import { listBody, readied } from './connection.js';
 import type { FetchHandler } from './fetch-handler.js';
+import { noteHost } from './host-request.js';
 
 const METHODS = ['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE', 'OPTIONS'];
 
@@ -41,11 +42,12 @@ const contentOf = async (
 
 const answer = async (
   handler: FetchHandler,
-  { raw }: FastifyRequestLike,
+  request: FastifyRequestLike,
   to: FastifyReplyLike,
 ): Promise<unknown> => {
+  const { raw } = request;
   readied(raw, to.raw);
-  const response = await handler(fetchRequest(raw));
+  const response = await handler(noteHost(fetchRequest(raw), request));
   to.code(response.status);
   to.headers(Object.fromEntries(response.headers));
   return to.send(await contentOf(response, raw));

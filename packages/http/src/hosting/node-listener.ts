@@ -5,6 +5,7 @@ import { RESPONSE_ALREADY_SENT } from '@hono/node-server/utils/response';
 import { isStreamed } from '../response/stream-body.js';
 import { listBody, readied } from './connection.js';
 import type { FetchHandler } from './fetch-handler.js';
+import { noteHost } from './host-request.js';
 
 /** What `node:http` and `node:http2` call with each request; Express takes it as a handler too. */
 export type NodeListener = (
@@ -34,7 +35,7 @@ const sendStream = (response: Response, { incoming, outgoing }: HttpBindings): P
  */
 export const nodeListener = (handler: FetchHandler): NodeListener => {
   const answer = async (request: Request, bindings: HttpBindings): Promise<Response> => {
-    const response = await handler(request);
+    const response = await handler(noteHost(request, bindings.incoming));
     // What is said of a connection has no place in HTTP/2 (RFC 9113, section 8.2.2).
     if (bindings.incoming.httpVersionMajor > 1) response.headers.delete('connection');
     if (!isStreamed(response)) return response;
