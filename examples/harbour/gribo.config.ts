@@ -15,9 +15,9 @@ export default {
   caller: callerOf,
   callers: {
     public: { audience: 'public' },
-    lantern: { audience: 'agent', operatorId: 2 },
-    halvane: { audience: 'agent', operatorId: 8 },
-    office: { audience: 'harbourMaster' },
+    lantern: { audience: 'agent', user: 'lantern', operatorId: 2 },
+    halvane: { audience: 'agent', user: 'halvane', operatorId: 8 },
+    office: { audience: 'harbourMaster', user: 'office' },
   },
   now: () => NOW,
   names: { db, ...shapes, ...inputs },

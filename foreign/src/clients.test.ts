@@ -77,7 +77,7 @@ const compiled = async (folder: string, file: string): Promise<string> => {
 const open = (described: Described): Promise<{ server: Server; url: string }> =>
   new Promise((resolve) => {
     const { api, store, audience = null } = described;
-    const handle = serve(api as never, { store, caller: (() => ({ audience })) as never });
+    const handle = serve(api as never, { store, caller: (() => ({ audience, user: 'office' })) as never });
     const server = createServer(nodeListener(handle));
     server.listen(0, '127.0.0.1', () => {
       const { port } = server.address() as { port: number };

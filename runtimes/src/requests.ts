@@ -134,7 +134,7 @@ export const requests = async (): Promise<readonly Outcome[]> => {
   let audience: Audience = null;
   const handle = serve(harbour, {
     store,
-    caller: () => ({ audience, operatorId: 2 }),
+    caller: () => ({ audience, user: 'lantern', operatorId: 2 }),
     now: () => NOW,
     log: { error: (about, message) => outcomes.push({ what: message, came: JSON.stringify(about) }) },
   });

@@ -243,6 +243,11 @@ export interface PortCallDetailHarbourMaster {
   /** Only where `cargo` is asked for. */
   readonly cargo?: readonly CargoLine[];
   readonly pilots: readonly PilotName[];
+  readonly changed: {
+    /** A moment in UTC (RFC 3339). */
+    readonly at: string;
+    readonly by: string | null;
+  };
 }
 
 export interface PilotName {

@@ -6,8 +6,8 @@ type Caller = CallerIn<typeof harbour>;
 
 /** Made-up tokens of the demo; a real application asks whoever keeps them. The agent looks after Lantern Bay Lines. */
 const TOKENS: ReadonlyMap<string, Caller> = new Map<string, Caller>([
-  ['demo-agent', { audience: 'agent', operatorId: 2 }],
-  ['demo-office', { audience: 'harbourMaster' }],
+  ['demo-agent', { audience: 'agent', user: 'lantern', operatorId: 2 }],
+  ['demo-office', { audience: 'harbourMaster', user: 'office' }],
 ]);
 
 /** Who asks: whoever shows no token is the public. */

@@ -160,6 +160,7 @@ const vessels = (random: Random): DataRow[] =>
     // The training ship was entered when the first register was typed in: before 1970.
     createdAt: i === 18 ? new Date('1968-04-02T09:30:00.000Z') : at(-800 + i * 11),
     updatedAt: at(-random.between(1, 120), random.between(0, 23)),
+    changedBy: 'register',
   }));
 
 const quays = (): DataRow[] => QUAYS.map(([name, parentId], i) => ({ id: i + 1, name, parentId }));
@@ -217,6 +218,7 @@ const portCalls = (random: Random): DataRow[] =>
       embargoUntil: i === 11 || random.chance(0.04) ? at(random.between(2, 20)) : null,
       createdAt: at(day - random.between(3, 30)),
       updatedAt: at(day - random.between(0, 2)),
+      changedBy: 'register',
     };
   });
 

@@ -103,7 +103,7 @@ interface Media {
 }
 
 /** An agent of the demo: its operator has vessels and calls. */
-const AGENT = { audience: 'agent', operatorId: 2 } as const;
+const AGENT = { audience: 'agent', user: 'lantern', operatorId: 2 } as const;
 
 describe('every response of the harbour', function () {
   this.timeout(120_000);

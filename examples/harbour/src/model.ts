@@ -11,12 +11,17 @@ import {
   model,
   oneOf,
   real,
+  type StampGiven,
   text,
   timestamp,
   toMany,
   toOne,
   uuid,
 } from 'gribo';
+
+/** Who changes a row, and when: kept by the changes themselves. */
+const user = ({ caller }: StampGiven): string => caller['user'] as string;
+const moment = ({ now }: StampGiven): Date => now;
 
 const operator = entity('operator', {
   id: integer().key().generated(),
@@ -45,7 +50,8 @@ const vessel = entity('vessel', {
   masterPhone: text({ max: 30 }).nullable().sealed('personal'),
   notes: text().nullable(),
   createdAt: timestamp().generated(),
-  updatedAt: timestamp().generated(),
+  updatedAt: timestamp().generated().stamped('change', moment),
+  changedBy: text({ max: 40 }).nullable().stamped('change', user),
 });
 
 const quay = entity('quay', {
@@ -89,7 +95,8 @@ const portCall = entity('portCall', {
   remarks: text().nullable(),
   embargoUntil: timestamp().nullable(),
   createdAt: timestamp().generated(),
-  updatedAt: timestamp().generated(),
+  updatedAt: timestamp().generated().stamped('change', moment),
+  changedBy: text({ max: 40 }).nullable().stamped('change', user),
 });
 
 const cargoItem = entity('cargoItem', {

@@ -1,9 +1,10 @@
-import { all, any, callerOf, equals, integer, not, rowRule } from 'gribo';
+import { all, any, callerOf, equals, integer, not, rowRule, text } from 'gribo';
 import { db } from './model.js';
 import { audience } from './names.js';
 
 /** What the office knows of whoever asks: whose vessels an agent looks after. */
 export const caller = callerOf({
+  user: text().about('The name that is kept with what the caller changes.'),
   operatorId: integer().nullable().about('The operator whose vessels an agent looks after.'),
 });
 

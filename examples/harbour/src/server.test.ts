@@ -1,6 +1,7 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { expect } from 'chai';
+import { NOW } from './data.js';
 
 const SERVER = fileURLToPath(new URL('../build/server.js', import.meta.url));
 
@@ -58,6 +59,27 @@ describe('the server', function () {
       (await fetch(`${address}/pilots`, { headers: { authorization: 'Bearer demo-office' } })).status,
     ).to.equal(200);
     expect(await (await fetch(`${address}/berths/2`)).json()).to.not.have.property('gateCode');
+  });
+
+  it('keeps who changed what, and when', async () => {
+    const as = (token: string, method: string, body?: object) =>
+      fetch(`${address}/port-calls/${call}`, {
+        method,
+        headers: { authorization: `Bearer ${token}`, 'content-type': 'application/merge-patch+json' },
+        ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+      });
+    const own = await fetch(`${address}/port-calls?size=100`, {
+      headers: { authorization: 'Bearer demo-agent' },
+    });
+    const { items } = (await own.json()) as { items: { id: string; status: string }[] };
+    const call = items.find(({ status }) => status === 'announced')?.id;
+    expect((await as('demo-agent', 'PATCH', { remarks: 'Two tugs.' })).status).to.equal(200);
+    const { changed } = (await (await as('demo-office', 'GET')).json()) as {
+      changed: { at: string; by: string };
+    };
+    expect(changed.by).to.equal('lantern');
+    expect(changed.at).to.equal(NOW.toISOString());
+    expect(await (await as('demo-agent', 'GET')).json()).to.not.have.property('changed');
   });
 
   it('streams the position reports', async () => {

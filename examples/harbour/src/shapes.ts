@@ -101,6 +101,7 @@ export const PortCallDetail = shape(
     }),
     cargo: given(asked('cargo'), CargoLine(c.cargo)),
     pilots: given(audience('harbourMaster'), PilotName(c.pilots)),
+    changed: given(audience('harbourMaster'), { at: c.updatedAt, by: c.changedBy }),
   }),
   { name: 'PortCallDetail' },
 );

@@ -33,10 +33,28 @@ describe('gribo table', function () {
     const { out } = await gribo(['table', 'portCall']);
     const [, head, second, third, fourth] = out.split('\n').filter((line) => /[│┌]/.test(line));
     const cells = [head, second, third, fourth].map((line) => line?.split('│').map((cell) => cell.trim())[4]);
-    expect(cells).to.deep.equal(['portCalls.create', 'replace', 'amend', 'agent, harbourMaster:']);
+    expect(cells).to.deep.equal(['portCalls.create', 'replace', 'amend', 'for agent, harbourMaster']);
     expect(out)
-      .to.match(/│ eta +│ public: sent, some rows +│/)
+      .to.match(/│ eta +│ public: sent, where \(1\) +│/)
       .and.match(/│ +│ agent, harbourMaster: +│/);
+    expect(out).to.contain('(1) embargoUntil is null or embargoUntil is at most now\n');
+  });
+
+  it('shows what comes in, from whom, and what it sets', async () => {
+    const { out } = await gribo(['table', 'vessel', '--inputs']);
+    expect(out).to.match(/│ flag +│ required, sets flagState +│ required, sets flagState +│ optional, sets/);
+    expect(out).to.match(/│ imoNumber +│ required +│ · +│ · +│/);
+    const lines = JSON.parse((await gribo(['table', 'vessel', '--inputs', '--json'])).out);
+    expect(lines[0]).to.deep.equal({
+      member: 'imoNumber',
+      cells: {
+        'vessels.create': [{ sets: 'imoNumber', by: [], presence: 'required', whom: null }],
+        'vessels.replace': [],
+        'vessels.amend': [],
+      },
+    });
+    expect((await gribo(['table', 'vesel', '--inputs'])).err).to.contain('Did you mean "vessel"?');
+    expect((await gribo(['table', 'vessel', '--inputs', '--rows'])).code).to.not.equal(0);
   });
 
   it('shows which rows callers see and change', async () => {

@@ -90,6 +90,7 @@ export { type RowLine, rowTable } from './review/table/row-table.js';
 export { sayTaken, sayWay } from './review/table/say-way.js';
 export { factsWanted } from './rows/facts-wanted.js';
 export { type LoadMap, mapLoad } from './rows/map-load.js';
+export { sampleFacts } from './sample/sample-facts.js';
 export { checkStorable } from './store/check-storable.js';
 export type { ChangeOptions, Guard, KeyValue, RowQuery } from './store/store.js';
 export { isReference } from './util/is-reference.js';

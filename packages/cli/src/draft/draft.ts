@@ -14,6 +14,9 @@ const LONG = 200;
 const isLong = ({ type }: ColumnPlan): boolean =>
   type.kind === 'text' && (type.max === null || type.max > LONG) && type.pattern === null;
 
+/** Whether no body sets it: the database makes it, or each change stamps it. */
+const isMade = ({ generated, stamped }: ColumnPlan): boolean => generated || stamped !== null;
+
 const capital = (name: string): string => name.charAt(0).toUpperCase() + name.slice(1);
 
 const isName = (text: string): boolean => /^[\p{ID_Start}$_][\p{ID_Continue}$]*$/u.test(text);
@@ -30,8 +33,8 @@ const shapeLines = ({ entity, links }: BoundEntity, row: string): readonly strin
   const open = entity.columns.filter((column) => column.sealed === null);
   const sealed = entity.columns.filter((column) => column.sealed !== null);
   const line = ({ name }: ColumnPlan): string => `${key(name)}: ${reach(row, name)},`;
-  const made = open.filter((column) => column.generated && !column.key);
-  const long = open.filter((column) => isLong(column) && !column.generated);
+  const made = open.filter((column) => isMade(column) && !column.key);
+  const long = open.filter((column) => isLong(column) && !isMade(column));
   const shown = open.filter((column) => !made.includes(column) && !long.includes(column));
   return [
     ...section('Shown: keep what a client needs.', shown.map(line)),
@@ -39,7 +42,7 @@ const shapeLines = ({ entity, links }: BoundEntity, row: string): readonly strin
       'Long text: at({ list: shorten(…, 80), read: … }), or leave it to reading one.',
       long.map(line),
     ),
-    ...section('Made by the database: seldom for clients.', made.map(line)),
+    ...section('Made by the database, or stamped by each change: seldom for clients.', made.map(line)),
     ...section(
       'Sealed: decide for whom, or mask it, or delete the line.',
       sealed.map(
@@ -58,8 +61,8 @@ const shapeLines = ({ entity, links }: BoundEntity, row: string): readonly strin
 };
 
 const inputLines = ({ entity, links }: BoundEntity, row: string): readonly string[] => {
-  const made = entity.columns.filter((column) => column.generated);
-  const taken = entity.columns.filter((column) => !column.generated);
+  const made = entity.columns.filter(isMade);
+  const taken = entity.columns.filter((column) => !isMade(column));
   const line = ({ name, nullable }: ColumnPlan): string =>
     nullable ? `${key(name)}: optional(${reach(row, name)}),` : `${key(name)}: ${reach(row, name)},`;
   return [

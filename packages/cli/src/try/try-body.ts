@@ -3,9 +3,9 @@ import { extname } from 'node:path';
 import { inspect } from 'node:util';
 import { type Format, type Received, receive, standardFormats } from '@gribo/http';
 import { type CallerGiven, type Issue, type ReadResult, reader } from 'gribo';
-import { type ChangePlan, type EndpointPlan, type LinkedEntities, planChange } from 'gribo/kit';
+import { type ChangePlan, type EndpointPlan, type LinkedEntities, planChange, sampleFacts } from 'gribo/kit';
 import { parse } from 'json-source-map';
-import type { CallerOptions } from '../asked/caller.js';
+import { type Asking, askingAs, type CallerOptions } from '../asked/caller.js';
 import { pickEndpoint } from '../asked/pick-endpoint.js';
 import { audienceFor } from '../asked/situation.js';
 import type { GriboConfig } from '../config/config.js';
@@ -136,20 +136,32 @@ const readList = async (
 };
 
 /** What a store would do for a change: of one that is amended, the path says which row. */
-const planOf = (config: GriboConfig, { takes, entity }: EndpointPlan, change: Read): ChangePlan => {
+const planOf = (
+  config: GriboConfig,
+  { takes, entity }: EndpointPlan,
+  { caller, now }: Asking,
+  change: Read,
+): ChangePlan => {
   // Without a model, the entity alone is known: nested rows are not.
   const model: LinkedEntities = config.model ?? { [entity.name]: { entity, links: new Map() } };
-  if (isMany(change)) return planChange(model, { operation: 'create', entity: entity.name, changes: change });
+  const operation = { entity: entity.name } as const;
+  // Facts that nobody gave are made up: nothing is stored.
+  const stamp = { caller: { ...sampleFacts(config.api.plan.caller), ...caller }, now };
+  if (isMany(change))
+    return planChange(model, { ...operation, operation: 'create', changes: change }, { stamp });
   return takes?.amends === true
-    ? planChange(model, { operation: 'amend', entity: entity.name, key: [], change })
-    : planChange(model, { operation: 'create', entity: entity.name, change });
+    ? planChange(model, { ...operation, operation: 'amend', key: [], change }, { stamp })
+    : planChange(model, { ...operation, operation: 'create', change }, { stamp });
 };
 
 /** Who sends the body; where nobody is named, the first whom the endpoint answers: what is in it is the question. */
-const senderOf = (config: GriboConfig, endpoint: EndpointPlan, options: TryOptions): string | null =>
-  options.as === undefined && options.audience === undefined
-    ? (endpoint.audiences?.[0] ?? null)
-    : audienceFor(config, endpoint, options);
+const senderOf = (config: GriboConfig, endpoint: EndpointPlan, options: TryOptions): Asking => {
+  const [first] = endpoint.audiences ?? [];
+  const isNamed = options.as !== undefined || options.audience !== undefined;
+  if (!isNamed) return askingAs(config, first === undefined ? {} : { audience: first });
+  audienceFor(config, endpoint, options);
+  return askingAs(config, options);
+};
 
 const doneTo = ({ takes, takesMany }: EndpointPlan): string => {
   if (takesMany) return 'stored as rows of';
@@ -166,7 +178,8 @@ export const tryBody = async (
   const endpoint = pickEndpoint(config, name);
   const { takes, method, path, entity } = endpoint;
   if (takes === null) throw new Mistake(`${name} takes no body.`);
-  const audience = senderOf(config, endpoint, options);
+  const asking = senderOf(config, endpoint, options);
+  const { audience } = asking.caller;
   const body = await bodyFrom(options.body);
   const got: ReadResult<Read> = endpoint.takesMany
     ? await readList(config, endpoint, audience, body, options.body)
@@ -175,7 +188,7 @@ export const tryBody = async (
   if (options.json === true) {
     const plain = (_key: string, value: unknown): unknown =>
       typeof value === 'bigint' ? String(value) : value;
-    const steps = got.ok ? { steps: planOf(config, endpoint, got.value).steps } : {};
+    const steps = got.ok ? { steps: planOf(config, endpoint, asking, got.value).steps } : {};
     screen.print(JSON.stringify({ ...got, ...steps }, plain, 2));
   } else {
     screen.print(`${colours.bold(name)}  ${method} ${path}  takes ${takes.name}\n`);
@@ -189,7 +202,7 @@ export const tryBody = async (
         }),
       );
       screen.print(colours.dim(`\nwhat would be ${doneTo(endpoint)} ${entity.name}, in these steps:\n`));
-      for (const line of stepLines(planOf(config, endpoint, got.value)))
+      for (const line of stepLines(planOf(config, endpoint, asking, got.value)))
         screen.print(cutTo(line, screen.width));
     } else showIssues(screen, body.toString('utf8'), got.issues);
   }

@@ -6,6 +6,7 @@ import {
   collection,
   entity,
   input,
+  inputFrom,
   integer,
   isNull,
   list,
@@ -13,6 +14,7 @@ import {
   memoryStore,
   model,
   rowRule,
+  type StampGiven,
   shape,
   storeFor,
   text,
@@ -121,6 +123,11 @@ describe('stamped columns', () => {
   });
 
   it('are not for inputs, and need none', () => {
+    const Flat = shape(db.invoice, (i) => ({ title: i.title, by: i.createdBy, at: i.updatedAt }));
+    expect(inputFrom(Flat).leftOut).to.deep.equal([
+      { member: 'by', why: 'each change stamps it' },
+      { member: 'at', why: 'each change stamps it' },
+    ]);
     expect(declarationError(() => input(db.invoice, (i) => ({ by: i.createdBy }) as never))).to.contain(
       'createdBy is stamped by each change: leave it out, or say assigned(v.createdBy)',
     );
@@ -128,6 +135,20 @@ describe('stamped columns', () => {
     expect(create === undefined ? null : unsetColumns(create, null)).to.deep.equal([]);
     const { steps } = planChange(db, { operation: 'remove', entity: 'invoice', key: [1] });
     expect(steps.map(({ kind }) => kind)).to.deep.equal(['find', 'update']);
+  });
+
+  it('that want for a fact are the caller’s matter: nothing is stored', async () => {
+    for (const value of [
+      (given: StampGiven) => given.caller['user'] as string,
+      (given: StampGiven) => (given.caller['user'] as string).toUpperCase(),
+    ]) {
+      const note = entity('note', { id: integer().key().generated(), by: text().stamped('create', value) });
+      const notes = memoryStore(model({ note }, {}));
+      const failed = await notes.create('note', {}).catch((error: Error) => error);
+      expect(failed).to.include({ code: 'CALLER', path: 'caller.user' });
+      expect((failed as Error).message).to.contain('note.by is stamped with it');
+      expect(await notes.count('note')).to.equal(0);
+    }
   });
 
   it("are looked at like the values of rows: what is none is nobody else's conflict", async () => {

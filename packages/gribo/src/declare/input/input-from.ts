@@ -87,6 +87,7 @@ const setBy = (node: ValueNode): InputNode | string => {
     case 'oneWay':
       return `${back.conversion.name} has no way back`;
     case 'set':
+      if (back.column.stamped !== null) return 'each change stamps it';
       return back.column.generated ? 'the database makes it' : back;
     default:
       return back satisfies never;
