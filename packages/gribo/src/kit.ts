@@ -58,7 +58,7 @@ export type {
   ThroughPlan,
 } from './plan/entity-plan.js';
 export type { InputField, InputNode, InputPlan, Presence } from './plan/input-plan.js';
-export { isNever } from './plan/joined.js';
+export { allOf, anyOf, isNever } from './plan/joined.js';
 export type { LinkedEntities, LinkedEntity } from './plan/linked-entity.js';
 export { NEVER } from './plan/never.js';
 export type { ResolvedBody, ResolvedField, ResolvedNode, ResolvedShape } from './plan/resolved.js';
@@ -71,6 +71,7 @@ export { MOST_ISSUES } from './read/read-input.js';
 export { sayWanted } from './read/say-issue.js';
 export { type TextResult, valueFromText } from './read/value-from-text.js';
 export { type Cell, cellsAt, matrixOf, type SendingEndpoint } from './resolve/matrix.js';
+export { rulesFor, type SettledRule, type SettledRules } from './resolve/rules-for.js';
 export { settledInput } from './resolve/settle-input.js';
 export { type SettledQuery, settledQuery } from './resolve/settle-query.js';
 export { unsetColumns } from './resolve/unset-columns.js';

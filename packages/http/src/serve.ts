@@ -18,6 +18,11 @@ export interface ServeOptions<P extends AnyApi> extends FormatOptions, SiteOptio
   readonly now?: () => Date;
   /** What replaces or adds to what operations do. */
   readonly handlers?: Handlers<P>;
+  /**
+   * Rows that handlers give and that their `store` did not: looked up, so that none goes out which its caller may not see by a
+   * row rule, or trusted. Default: `check`.
+   */
+  readonly rowsOfHandlers?: 'check' | 'trust';
   /** What all paths start with, such as `/api`. Default: nothing. */
   readonly base?: string;
   /** Query parameters that are not known: refused with 400, or passed over. Default: `refuse`. */
@@ -59,6 +64,7 @@ export const serve = <P extends AnyApi>(api: P, options: ServeOptions<P>): Fetch
       unknownParameters,
       // By name: that each handler is given what its endpoint has is what `Handlers` says.
       handlers: (options.handlers ?? {}) as Readonly<Record<string, AnyHandler | undefined>>,
+      rowsOfHandlers: options.rowsOfHandlers ?? 'check',
       cache: (options.cache ?? {}) as Readonly<Record<string, number | undefined>>,
     },
     settingsOf(options),

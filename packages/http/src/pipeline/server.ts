@@ -3,6 +3,8 @@ import type { ApiPlan, EndpointPlan } from 'gribo/kit';
 import { checkHandlers } from '../handlers/check-handlers.js';
 import type { AnyHandler } from '../handlers/handlers.js';
 import { EndpointLoad } from '../handlers/load.js';
+import { NotingStore } from '../handlers/noting-store.js';
+import { withinRules } from '../handlers/within-rules.js';
 import type { Exchange } from '../operations/exchange.js';
 import { operate } from '../operations/operate.js';
 import type { Outcome } from '../operations/outcome.js';
@@ -24,6 +26,7 @@ export interface ServerOptions extends PipelineRules {
   readonly store: Store | (() => Store | Promise<Store>);
   readonly caller: (request: Request) => CallerSaid | null | Promise<CallerSaid | null>;
   readonly now: () => Date;
+  readonly rowsOfHandlers: 'check' | 'trust';
   readonly handlers: Readonly<Record<string, AnyHandler | undefined>>;
   readonly base: string;
 }
@@ -214,9 +217,10 @@ export class Server {
 
   /** What the handler makes of the request, or the operation itself. */
   async #do(exchange: Exchange, change: object | null): Promise<Outcome> {
-    const { endpoint, request, caller, parameters, key, store, signal } = exchange;
+    const { endpoint, request, caller, parameters, key, signal } = exchange;
     const handler = this.#options.handlers[endpoint.name];
     if (handler === undefined) return operate(exchange, change);
+    const store = new NotingStore(exchange.store);
     let done: Outcome | null = null;
     const proceed = async (other?: object): Promise<unknown> => {
       done = await operate(exchange, other === undefined ? change : takenAs(endpoint, other));
@@ -233,12 +237,14 @@ export class Server {
       signal,
       proceed,
     };
-    const data = await handler({
+    const given = await handler({
       ...context,
-      load: new EndpointLoad(exchange),
+      load: new EndpointLoad({ ...exchange, store }),
     } as unknown as Parameters<AnyHandler>[0]);
     const operated = done as Outcome | null;
-    if (operated !== null && (operated.data === data || data === undefined)) return operated;
+    if (operated !== null && (operated.data === given || given === undefined)) return operated;
+    const isTrusted = this.#options.rowsOfHandlers === 'trust';
+    const data = isTrusted ? given : await withinRules(this.#plan, endpoint, caller.audience, store, given);
     if (endpoint.returns !== null && (data === null || data === undefined)) {
       throw new Problem(404, { detail: 'There is no such row.' });
     }

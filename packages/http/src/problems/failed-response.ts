@@ -16,9 +16,12 @@ export interface Telling {
   readonly say: SayIssue;
 }
 
-/** A caller without the facts that it must have is turned away, and the service's mistake: somebody has to know. */
+/**
+ * A caller without the facts that it must have is turned away, or one whom a handler gave what it may not see: that is the
+ * service's mistake, and somebody has to know.
+ */
 const isOurs = ({ cause }: Problem): boolean =>
-  cause instanceof Error && (cause as Partial<GriboError>).code === 'CALLER';
+  cause instanceof Error && ['CALLER', 'MISUSE'].includes((cause as Partial<GriboError>).code ?? '');
 
 /**
  * The response for whatever was thrown. A failure of ours goes to the log, with the cause and with the
