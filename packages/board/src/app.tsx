@@ -17,15 +17,17 @@ import {
 import { useEffect, useMemo, useState } from 'react';
 import { openSource } from './state/source.js';
 import { useLoaded } from './state/use-loaded.js';
-import { usePlace } from './state/use-place.js';
+import { type Place, usePlace } from './state/use-place.js';
 import type { ViewProps } from './state/view-props.js';
 import { BesideView } from './views/beside-view.js';
 import { ContractView } from './views/contract-view.js';
+import { RowsView } from './views/rows-view.js';
 import { TableView } from './views/table-view.js';
 import { TryView } from './views/try-view.js';
 
 const VIEWS = [
   ['table', 'Table'],
+  ['rows', 'Rows'],
   ['beside', 'Beside'],
   ['try', 'Try'],
   ['contract', 'Contract'],
@@ -46,20 +48,38 @@ const SchemeSwitch = () => {
   );
 };
 
-const AudienceSelect = ({ data, audience }: { readonly data: BoardData; readonly audience: string }) => {
+/** Callers stand among audiences in the choice, under names that no audience has. */
+const CALLER = 'caller: ';
+
+/** An audience, or a caller that the configuration names. */
+const WhomSelect = ({ data, chosen }: { readonly data: BoardData; readonly chosen: string }) => {
   const [, go] = usePlace();
-  if (data.audiences.length === 0) return null;
+  if (data.audiences.length + data.callers.length === 0) return null;
+  const choose = (value: string): void =>
+    value.startsWith(CALLER)
+      ? go({ caller: value.slice(CALLER.length), audience: '' })
+      : go({ audience: value, caller: '' });
+  const audiences = [
+    ...data.audiences.map((name) => ({ value: name, label: `for ${name}` })),
+    { value: 'nobody', label: 'for no audience' },
+  ];
+  const callers = data.callers.map(({ name }) => ({ value: CALLER + name, label: `as ${name}` }));
   return (
     <NativeSelect
       aria-label="Audience"
-      value={audience}
-      onChange={(event) => go({ audience: event.currentTarget.value })}
-      data={[
-        ...data.audiences.map((name) => ({ value: name, label: `for ${name}` })),
-        { value: 'nobody', label: 'for no audience' },
-      ]}
+      value={chosen}
+      onChange={(event) => choose(event.currentTarget.value)}
+      data={callers.length === 0 ? audiences : [...audiences, { group: 'Callers', items: callers }]}
     />
   );
+};
+
+/** Whom responses are for: a caller by its name, or an audience. */
+const whomAt = (data: BoardData, place: Place): Pick<ViewProps, 'audience' | 'caller'> => {
+  const caller = data.callers.find(({ name }) => name === place['caller']);
+  if (caller !== undefined) return { audience: caller.audience, caller: caller.name };
+  const chosen = place['audience'] ?? data.audiences[0] ?? 'nobody';
+  return { audience: chosen === 'nobody' ? null : chosen, caller: null };
 };
 
 const Loading = () => (
@@ -69,12 +89,12 @@ const Loading = () => (
   </Stack>
 );
 
-const Shell = ({ data, source, turn }: Omit<ViewProps, 'audience'>) => {
+const Shell = ({ data, source, turn }: Omit<ViewProps, 'audience' | 'caller'>) => {
   const [place, go] = usePlace();
   const view = VIEWS.some(([name]) => name === place['view']) ? place['view'] : 'table';
-  const chosen = place['audience'] ?? data.audiences[0] ?? 'nobody';
-  const audience = chosen === 'nobody' ? null : chosen;
-  const props: ViewProps = { data, source, audience, turn };
+  const whom = whomAt(data, place);
+  const chosen = whom.caller === null ? (whom.audience ?? 'nobody') : CALLER + whom.caller;
+  const props: ViewProps = { data, source, ...whom, turn };
   useEffect(() => {
     document.title = `${data.title} · Gribo board`;
   }, [data.title]);
@@ -107,7 +127,7 @@ const Shell = ({ data, source, turn }: Omit<ViewProps, 'audience'>) => {
               ))}
             </Tabs.List>
             <Group gap="xs" wrap="nowrap" className="head-tools">
-              {view === 'contract' ? null : <AudienceSelect data={data} audience={chosen} />}
+              {view === 'contract' ? null : <WhomSelect data={data} chosen={chosen} />}
               <SchemeSwitch />
             </Group>
           </div>
@@ -115,6 +135,9 @@ const Shell = ({ data, source, turn }: Omit<ViewProps, 'audience'>) => {
         <AppShell.Main>
           <Tabs.Panel value="table">
             <TableView {...props} />
+          </Tabs.Panel>
+          <Tabs.Panel value="rows">
+            <RowsView {...props} />
           </Tabs.Panel>
           <Tabs.Panel value="beside">
             <BesideView {...props} />

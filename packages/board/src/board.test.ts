@@ -53,6 +53,39 @@ describeInBrowser('the board', (browsing) => {
     }
   });
 
+  it('shows which rows callers see and change, as gribo table --rows says', async () => {
+    const page = await open('view=rows&audience=agent');
+    const table = page.getByTestId('rows');
+    await table.waitFor();
+    const out = execFileSync(process.execPath, [BIN, 'table', 'portCall', '--rows', '--json'], {
+      cwd: HARBOUR,
+      encoding: 'utf8',
+    });
+    const lines = JSON.parse(out) as { audience: string; see: string; change: string }[];
+    const agents = lines.find(({ audience }) => audience === 'agent');
+    const chosen = await table.locator('tr.chosen').allInnerTexts();
+    expect(chosen).to.have.length(2);
+    expect(chosen[1]).to.contain(agents?.see).and.contain(agents?.change);
+    await page.getByText('so they are everybody’s: operator').waitFor();
+  });
+
+  it('asks as a caller that the configuration names', async () => {
+    const totalOf = async (place: string): Promise<number> => {
+      const page = await open(`view=try&endpoint=portCalls.list&${place}`);
+      await page.getByRole('button', { name: 'GET /port-calls' }).click();
+      const response = page.getByTestId('response');
+      await response.getByText('200').first().waitFor();
+      return Number(/"total": (\d+)/.exec(await response.innerText())?.[1]);
+    };
+    const [lantern, office] = [await totalOf('caller=lantern'), await totalOf('caller=office')];
+    expect(lantern).to.be.within(1, office - 1);
+    const page = await open('view=beside&endpoint=portCalls.list&audience=public');
+    await page.getByLabel('Audience').selectOption('as lantern');
+    await page.getByLabel('Beside another response').selectOption('as office');
+    await page.getByTestId('other').getByText('as office', { exact: false }).last().waitFor();
+    expect(page.url()).to.contain('caller=lantern').and.not.contain('audience=');
+  });
+
   it('keeps the pages of other sites from writing', async () => {
     const { page } = browsing();
     const count = async (): Promise<unknown> => {
@@ -250,6 +283,7 @@ describeInBrowser('the board', (browsing) => {
   it('can be used by everybody, in light and dark, and on a phone', async () => {
     const places = [
       'entity=vessel&audience=harbourMaster',
+      'view=rows&audience=agent',
       'view=beside&endpoint=vessels.read',
       'view=try&endpoint=portCalls.create',
       'view=contract',

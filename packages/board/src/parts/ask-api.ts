@@ -13,18 +13,27 @@ export interface AskedApi {
   /** The path with its query. */
   readonly path: string;
   readonly audience: string | null;
+  /** The caller that it is sent as, by its name; null: whoever is of the audience. */
+  readonly caller: string | null;
   readonly accept: string;
   readonly body?: { readonly type: string; readonly text: string };
 }
 
+/** Whom a request names. */
+const whomOf = ({ audience, caller }: AskedApi): Readonly<Record<string, string>> => {
+  if (caller !== null) return { 'x-caller': caller };
+  return audience === null ? {} : { 'x-audience': audience };
+};
+
 /** Sends a request to the API. */
-export const askApi = async ({ method, path, audience, accept, body }: AskedApi): Promise<ApiResponse> => {
+export const askApi = async (asked: AskedApi): Promise<ApiResponse> => {
+  const { method, path, accept, body } = asked;
   const start = performance.now();
   const response = await fetch(path, {
     method,
     headers: {
       accept,
-      ...(audience === null ? {} : { 'x-audience': audience }),
+      ...whomOf(asked),
       ...(body === undefined ? {} : { 'content-type': body.type }),
     },
     ...(body === undefined ? {} : { body: body.text }),

@@ -11,6 +11,7 @@ import { Code } from './code.js';
 interface Other {
   readonly endpoint: string;
   readonly audience: string | null;
+  readonly caller: string | null;
   readonly label: string;
 }
 
@@ -20,6 +21,7 @@ interface OtherProps {
   readonly endpoint: string;
   readonly entity: string;
   readonly audience: string | null;
+  readonly caller: string | null;
   readonly beside: BesideData;
   readonly turn: number;
 }
@@ -27,20 +29,34 @@ interface OtherProps {
 const audienceWords = (audience: string | null): string => audience ?? 'no audience';
 
 /** What the response can be put beside: the same endpoint for others, and other endpoints about the entity. */
-const othersOf = ({ data, endpoint, entity, audience }: OtherProps): readonly Other[] => {
+const othersOf = ({ data, endpoint, entity, audience, caller }: OtherProps): readonly Other[] => {
   const answersAt = (name: string, whom: string | null): boolean => {
     const audiences = data.endpoints.find((one) => one.name === name)?.audiences ?? null;
     return answers({ audiences }, whom);
   };
   const audiences = [...data.audiences, null].filter(
-    (name) => name !== audience && answersAt(endpoint, name),
+    (name) => (name !== audience || caller !== null) && answersAt(endpoint, name),
+  );
+  const callers = data.callers.filter(
+    ({ name, audience: whom }) => name !== caller && answersAt(endpoint, whom),
   );
   const endpoints = data.endpoints.filter(
     ({ name, sends }) => sends === entity && name !== endpoint && answersAt(name, audience),
   );
   return [
-    ...audiences.map((name) => ({ endpoint, audience: name, label: `for ${audienceWords(name)}` })),
-    ...endpoints.map(({ name }) => ({ endpoint: name, audience, label: `at ${name}` })),
+    ...audiences.map((name) => ({
+      endpoint,
+      audience: name,
+      caller: null,
+      label: `for ${audienceWords(name)}`,
+    })),
+    ...callers.map(({ name, audience: whom }) => ({
+      endpoint,
+      audience: whom,
+      caller: name,
+      label: `as ${name}`,
+    })),
+    ...endpoints.map(({ name }) => ({ endpoint: name, audience, caller, label: `at ${name}` })),
   ];
 };
 
@@ -59,17 +75,23 @@ const Difference = ({ label, paths }: { readonly label: string; readonly paths: 
 
 /** One response beside another, for the same row: what each has that the other has not, and their sizes. */
 export const OtherResponse = (props: OtherProps) => {
-  const { source, endpoint, audience, beside, turn } = props;
+  const { source, endpoint, audience, caller, beside, turn } = props;
   const [place, go] = usePlace();
   const others = othersOf(props);
   const chosen = others.find(({ label }) => label === place['other']);
   const loaded = useLoaded(JSON.stringify([chosen, beside.key, turn]), async () =>
     chosen === undefined
       ? null
-      : source.beside({ endpoint: chosen.endpoint, audience: chosen.audience, key: beside.key, with: [] }),
+      : source.beside({
+          endpoint: chosen.endpoint,
+          audience: chosen.audience,
+          caller: chosen.caller,
+          key: beside.key,
+          with: [],
+        }),
   );
   const other = loaded.state === 'loaded' ? loaded.value : null;
-  const here = `at ${endpoint} for ${audienceWords(audience)}`;
+  const here = `at ${endpoint} ${caller === null ? `for ${audienceWords(audience)}` : `as ${caller}`}`;
   return (
     <Stack gap="xs" data-testid="other">
       <Group align="end">

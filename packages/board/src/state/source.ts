@@ -4,6 +4,7 @@ import type { BesideData, BoardData } from '@gribo/cli';
 export interface Asked {
   readonly endpoint: string;
   readonly audience: string | null;
+  readonly caller: string | null;
   readonly key: string | null;
   readonly with: readonly string[];
 }
@@ -39,9 +40,10 @@ const read = async <T>(path: string): Promise<T> => {
 
 const live: Source = {
   data: () => read('./data'),
-  beside: ({ endpoint, audience, key, with: names }) => {
+  beside: ({ endpoint, audience, caller, key, with: names }) => {
     const query = new URLSearchParams({ endpoint, with: names.join(',') });
     if (audience !== null) query.set('audience', audience);
+    if (caller !== null) query.set('caller', caller);
     if (key !== null) query.set('key', key);
     return read(`./beside?${query}`);
   },

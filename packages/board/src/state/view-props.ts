@@ -7,6 +7,8 @@ export interface ViewProps {
   readonly source: Source;
   /** Whom responses are for; null: callers of no audience. */
   readonly audience: string | null;
+  /** The caller that is asked as, by its name; null: whoever is of the audience. */
+  readonly caller: string | null;
   /** Goes up each time declarations changed. */
   readonly turn: number;
 }

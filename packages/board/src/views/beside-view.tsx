@@ -116,7 +116,7 @@ interface BodyProps extends ViewProps {
 }
 
 /** The response in one of the formats, as the API sends it. */
-const ResponseBody = ({ data, audience, turn, beside }: BodyProps) => {
+const ResponseBody = ({ data, audience, caller, turn, beside }: BodyProps) => {
   const [place, go] = usePlace();
   const isAsked = data.isLive && beside.request !== null;
   const formats = data.formats.filter(({ onlyLists }) => !onlyLists || beside.isList);
@@ -126,8 +126,8 @@ const ResponseBody = ({ data, audience, turn, beside }: BodyProps) => {
   const query =
     names.length === 0 ? '' : `${beside.request?.includes('?') === true ? '&' : '?'}with=${names.join(',')}`;
   const path = `${beside.request}${query}`;
-  const written = useLoaded(`${path} ${audience} ${accept} ${turn}`, async () =>
-    isAsked ? askApi({ method: 'GET', path, audience, accept }) : null,
+  const written = useLoaded(`${path} ${audience} ${caller} ${accept} ${turn}`, async () =>
+    isAsked ? askApi({ method: 'GET', path, audience, caller, accept }) : null,
   );
   const shown = written.state === 'loaded' ? written.value : null;
   const type = shown?.headers.find(([name]) => name === 'content-type')?.[1] ?? 'application/json';
@@ -214,7 +214,7 @@ const MARKS = ['kept', 'renamed', 'flattened', 'nested', 'converted', 'computed'
 
 /** A stored row on the left, what is sent of it on the right, and what it weighs. */
 export const BesideView = (props: ViewProps) => {
-  const { data, source, audience, turn } = props;
+  const { data, source, audience, caller, turn } = props;
   const [place] = usePlace();
   const sending = data.endpoints.filter(({ sends }) => sends !== null);
   const endpoint =
@@ -222,7 +222,7 @@ export const BesideView = (props: ViewProps) => {
     sending.find(({ name }) => name.endsWith('.read')) ??
     sending[0];
   const names = (place['with'] ?? '').split(',').filter((name) => name !== '');
-  const asked = { endpoint: endpoint?.name ?? '', audience, key: place['key'] ?? null, with: names };
+  const asked = { endpoint: endpoint?.name ?? '', audience, caller, key: place['key'] ?? null, with: names };
   const loaded = useLoaded(JSON.stringify([asked, turn]), () => source.beside(asked));
   if (endpoint === undefined) return <Alert title="Nothing is sent yet">No endpoint returns a body.</Alert>;
   const beside = loaded.state === 'loaded' ? loaded.value : null;
@@ -272,7 +272,7 @@ export const BesideView = (props: ViewProps) => {
             )}
           </SimpleGrid>
           <OtherResponse
-            {...{ data, source, audience, beside, turn }}
+            {...{ data, source, audience, caller, beside, turn }}
             endpoint={endpoint.name}
             entity={endpoint.sends ?? ''}
           />

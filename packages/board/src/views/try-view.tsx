@@ -91,7 +91,7 @@ const ResponsePane = ({ response, issues }: { readonly response: ApiResponse; re
 };
 
 /** One request to one endpoint, being filled in. */
-const Request = ({ data, audience, endpoint }: ViewProps & { readonly endpoint: BoardEndpoint }) => {
+const Request = ({ data, audience, caller, endpoint }: ViewProps & { readonly endpoint: BoardEndpoint }) => {
   const [place, go] = usePlace();
   const [values, setValues] = useState<Filled>({});
   const [query, setQuery] = useState('');
@@ -119,7 +119,7 @@ const Request = ({ data, audience, endpoint }: ViewProps & { readonly endpoint: 
     setFailure('');
     try {
       const body = members === null ? {} : { body: { type, text: raw ?? formBody } };
-      setResponse(await askApi({ method: endpoint.method, path, audience, accept, ...body }));
+      setResponse(await askApi({ method: endpoint.method, path, audience, caller, accept, ...body }));
     } catch (error) {
       setFailure(error instanceof Error ? error.message : String(error));
     } finally {

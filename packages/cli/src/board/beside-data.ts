@@ -25,6 +25,8 @@ export interface BesideQuery {
   readonly endpoint: string;
   /** Null: callers of no audience. */
   readonly audience: string | null;
+  /** A caller that the configuration names; null: the first one of the audience. */
+  readonly caller: string | null;
   readonly asked: readonly string[];
   /** The row, which need not be one of those to choose from; null: the first. */
   readonly key: string | null;
@@ -159,9 +161,11 @@ export const besideData = async (
   opened: Store,
   config: GriboConfig,
   endpoint: SendingEndpoint,
-  { audience, asked, key }: BesideQuery,
+  { audience: named, caller, asked, key }: BesideQuery,
 ): Promise<BesideData> => {
-  const asking = askingAs(config, audience === null ? {} : { audience });
+  const whom = named === null ? {} : { audience: named };
+  const asking = askingAs(config, caller === null ? whom : { as: caller });
+  const { audience } = asking.caller;
   const store = storeFor(opened, config.api, asking.caller, asking.now);
   const content = planned(contentShape(endpoint.returns));
   const situation: Situation = { endpoint: endpoint.name, asked, audience };

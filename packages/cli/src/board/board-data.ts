@@ -12,10 +12,11 @@ import {
   type Review,
   review,
 } from 'gribo';
-import { contentShape, type EntityPlan, memberTable, type TableLine } from 'gribo/kit';
+import { contentShape, type EntityPlan, memberTable, rowTable, type TableLine } from 'gribo/kit';
 import type { GriboConfig } from '../config/config.js';
 import { readContract } from '../diff/diff.js';
 import { reviewOptions } from '../review/review-options.js';
+import { everybodys, type RowWords, rowWords } from '../table/row-words.js';
 
 /** An endpoint as the board lists it. */
 export interface BoardEndpoint {
@@ -60,6 +61,12 @@ export interface BoardData {
   readonly title: string;
   readonly version: string;
   readonly audiences: readonly string[];
+  /** Callers that the configuration names, to ask as one of them: in a copy there are none. */
+  readonly callers: readonly { readonly name: string; readonly audience: string | null }[];
+  /** Which rows callers see and change, by row rules. */
+  readonly rows: readonly RowWords[];
+  /** The entities whose rows no rule is about. */
+  readonly everybodys: readonly string[];
   readonly formats: readonly {
     readonly name: string;
     readonly mediaType: string;
@@ -121,6 +128,11 @@ export const boardData = (config: GriboConfig, configPath: string, isLive: boole
     title,
     version,
     audiences,
+    callers: isLive
+      ? Object.entries(config.callers ?? {}).map(([name, { audience = null }]) => ({ name, audience }))
+      : [],
+    rows: rowWords(rowTable(api)),
+    everybodys: everybodys(rowTable(api)),
     isLive,
     formats: (config.formats ?? standardFormats)
       .filter(({ write }) => write !== undefined)

@@ -106,6 +106,7 @@ export class BoardServer {
     const query: BesideQuery = {
       endpoint: search.get('endpoint') ?? '',
       audience: search.get('audience'),
+      caller: search.get('caller'),
       asked: (search.get('with') ?? '').split(',').filter((name) => name !== ''),
       key: search.get('key'),
     };

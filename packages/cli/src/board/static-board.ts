@@ -24,7 +24,7 @@ const besides = async (config: GriboConfig, store: Store): Promise<Readonly<Reco
   for (const endpoint of config.api.plan.endpoints) {
     if (!isSending(endpoint)) continue;
     for (const { audience } of cellsAt(config.api.plan, endpoint)) {
-      const query = { endpoint: endpoint.name, audience, asked: [], key: null };
+      const query = { endpoint: endpoint.name, audience, caller: null, asked: [], key: null };
       const made = await besideData(store, config, endpoint, query);
       found[keyOf(endpoint.name, audience)] = { ...made, keys: made.keys.slice(0, 1) };
     }

@@ -1,27 +1,11 @@
 import Table from 'cli-table3';
-import { isNever, type RowLine, rowTable, sayCondition } from 'gribo/kit';
+import { type RowLine, rowTable } from 'gribo/kit';
 import { pickAudience } from '../asked/situation.js';
 import type { GriboConfig } from '../config/config.js';
 import { Mistake } from '../screen/mistake.js';
 import type { Screen } from '../screen/screen.js';
+import { everybodys, rowsWhere, rowWords } from './row-words.js';
 import type { TableOptions } from './table.js';
-
-const words = (condition: RowLine['see']): string => {
-  if (condition === null) return 'all';
-  return isNever(condition) ? 'none' : sayCondition(condition);
-};
-
-/** Lines that say the same, with the audiences that they are for. */
-const alike = (lines: readonly RowLine[]): readonly (readonly [RowLine, readonly string[]])[] => {
-  const found = new Map<string, [RowLine, string[]]>();
-  for (const line of lines) {
-    const key = `${words(line.see)}\n${words(line.change)}`;
-    const known = found.get(key) ?? [line, []];
-    found.set(key, known);
-    known[1].push(line.audience ?? 'no audience');
-  }
-  return [...found.values()];
-};
 
 const chosen = (
   config: GriboConfig,
@@ -48,14 +32,14 @@ export const rowsTable = (
   if (json) {
     const told = lines.map(({ see, change, ...line }) => ({
       ...line,
-      see: words(see),
-      change: words(change),
+      see: rowsWhere(see),
+      change: rowsWhere(change),
     }));
     return screen.print(JSON.stringify(told, null, 2));
   }
   const { colours } = screen;
-  const ruled = lines.filter(({ isRuled }) => isRuled);
-  const free = [...new Set(lines.filter(({ isRuled }) => !isRuled).map((line) => line.entity))];
+  const ruled = rowWords(lines);
+  const free = everybodys(lines);
   if (ruled.length > 0) {
     const width = Math.max(16, Math.floor((screen.width - 44) / 2));
     const table = new Table({
@@ -64,12 +48,10 @@ export const rowsTable = (
       colWidths: [14, 22, width, width],
       wordWrap: true,
     });
-    for (const name of new Set(ruled.map((line) => line.entity))) {
-      const rows = alike(ruled.filter((line) => line.entity === name));
-      rows.forEach(([line, audiences], i) => {
-        table.push([i === 0 ? name : '', audiences.join(', '), words(line.see), words(line.change)]);
-      });
-    }
+    ruled.forEach(({ entity: name, audiences, sees, changes }, i) => {
+      const whom = audiences.map((one) => one ?? 'no audience').join(', ');
+      table.push([ruled[i - 1]?.entity === name ? '' : name, whom, sees, changes]);
+    });
     screen.print(`${colours.bold('Which rows callers see and change')}\n\n${table.toString()}`);
   }
   if (free.length > 0)
