@@ -21,7 +21,7 @@ const partsOf = (step: ChangeStep): readonly string[] => {
     case 'update':
       return [
         `the row of ${step.row + 1}`,
-        counted(Object.keys(step.set).length, 'column'),
+        counted(Object.keys(step.set).length + step.counts.length, 'column'),
         ...step.flows.map(flowWords),
       ];
     case 'remove':

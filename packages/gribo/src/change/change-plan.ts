@@ -51,6 +51,8 @@ export interface UpdateStep extends AnyStep {
   /** The step that found it. */
   readonly row: number;
   readonly set: Values;
+  /** Columns that are one more than before: the step that found the row knows them. */
+  readonly counts: readonly string[];
   readonly flows: readonly Flow[];
 }
 

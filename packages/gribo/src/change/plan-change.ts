@@ -1,6 +1,6 @@
 import { unknownEntity } from '../errors/unknown-entity.js';
 import { behind } from '../plan/behind.js';
-import type { EntityPlan, LinkPlan, StampGiven, StampPlan } from '../plan/entity-plan.js';
+import type { ColumnPlan, EntityPlan, LinkPlan, StampGiven, StampPlan } from '../plan/entity-plan.js';
 import type { LinkedEntities, LinkedEntity } from '../plan/linked-entity.js';
 import { freeze } from '../util/freeze.js';
 import { setMember } from '../util/set-member.js';
@@ -48,6 +48,18 @@ const EVERYTHING: ChangeRules = new Map();
 /** Whether a row sets one of these columns. */
 const isSetIn = (row: Values, columns: readonly string[]): boolean => columns.some((name) => name in row);
 
+const isCounting = ({ stamped }: ColumnPlan): boolean => stamped?.value === 'count';
+
+/** The columns that count the changes of a row. */
+const countedIn = ({ columns }: EntityPlan): readonly string[] =>
+  freeze(columns.filter(isCounting).map(({ name }) => name));
+
+/** What they are where the row is made. */
+const startsOf = ({ columns }: EntityPlan): Values =>
+  Object.fromEntries(
+    columns.filter(isCounting).map(({ name, type }) => [name, type.kind === 'bigint' ? 1n : 1]),
+  );
+
 /** Walks a change and its links, and writes down what is to be done, in order. */
 class ChangePlanner {
   readonly #entities: ReadonlyMap<string, LinkedEntity>;
@@ -83,7 +95,8 @@ class ChangePlanner {
       else for (const flow of step.flows) need(flow);
       // A row is changed by its key.
       if (step.kind === 'update')
-        for (const name of this.linked(step.entity).entity.key) needs[step.row]?.add(name);
+        for (const name of [...this.linked(step.entity).entity.key, ...step.counts])
+          needs[step.row]?.add(name);
     }
     return freeze(
       this.#steps.map((step, i) =>
@@ -117,7 +130,7 @@ class ChangePlanner {
       ...linksOf(linked, 'toOne').flatMap((link) => this.#insertBefore(link, changes, only)),
       ...owned,
     ];
-    const stamps = this.#stamps(linked.entity, 'create', 'change');
+    const stamps = { ...startsOf(linked.entity), ...this.#stamps(linked.entity, 'create', 'change') };
     const rows = freeze(changes.map((change) => freeze({ ...stamps, ...ownValues(linked.entity, change) })));
     const step: InsertStep = { kind: 'insert', entity, rows, flows: freeze(flows), needs: [], only };
     const made = this.#add(step);
@@ -187,11 +200,11 @@ class ChangePlanner {
 
   /** What columns are set to by a change itself. */
   #stamps({ name, columns }: EntityPlan, ...on: readonly StampPlan['on'][]): Values {
-    const stamped = columns.flatMap((column) =>
-      column.stamped !== null && on.includes(column.stamped.on)
-        ? [[column.name, stampedValue(name, column, column.stamped, this.#stamp)] as const]
-        : [],
-    );
+    const stamped = columns.flatMap((column) => {
+      const { stamped: stamp } = column;
+      if (stamp === null || stamp.value === 'count' || !on.includes(stamp.on)) return [];
+      return [[column.name, stampedValue(name, column, stamp.value, this.#stamp)] as const];
+    });
     return Object.fromEntries(stamped);
   }
 
@@ -206,14 +219,26 @@ class ChangePlanner {
     const flows = linksOf(linked, 'toOne')
       .filter(({ name }) => name in change)
       .map((link) => this.#amendBefore(link, found, change[link.name] as Change, only));
-    const stamps = Object.keys(change).length === 0 ? {} : this.#stamps(linked.entity, 'change');
+    const isNothing = Object.keys(change).length === 0;
+    const stamps = isNothing ? {} : this.#stamps(linked.entity, 'change');
+    const counts = isNothing ? freeze([]) : countedIn(linked.entity);
     const set = freeze({ ...stamps, ...ownValues(linked.entity, change) });
     let owners = found;
-    if (Object.keys(set).length > 0 || flows.length > 0) {
-      const step: UpdateStep = { kind: 'update', entity, row: found, set, flows: freeze(flows), only };
+    if (Object.keys(set).length + counts.length + flows.length > 0) {
+      const step: UpdateStep = {
+        kind: 'update',
+        entity,
+        row: found,
+        set,
+        counts,
+        flows: freeze(flows),
+        only,
+      };
       owners = this.#add(step);
     }
-    this.#tests.changed(linked, owners, (columns) => isSetIn(set, columns), only);
+    const changes = (columns: readonly string[]): boolean =>
+      isSetIn(set, columns) || columns.some((name) => counts.includes(name));
+    this.#tests.changed(linked, owners, changes, only);
     for (const link of linksOf(linked, 'toMany')) {
       if (!(link.name in change)) continue;
       this.#clear(link, found, only);
@@ -252,7 +277,8 @@ class ChangePlanner {
     const stamps = this.#stamps(plan, 'remove');
     if (Object.keys(stamps).length > 0) {
       const set = freeze({ ...this.#stamps(plan, 'change'), ...stamps });
-      this.#add({ kind: 'update', entity, row: found, set, flows: freeze([]), only: null });
+      const counts = countedIn(plan);
+      this.#add({ kind: 'update', entity, row: found, set, counts, flows: freeze([]), only: null });
       return;
     }
     const flow = freeze({ columns: key, from: freeze({ step: found, columns: key }), rows: freeze([0]) });

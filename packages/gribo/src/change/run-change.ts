@@ -88,6 +88,9 @@ export function* runChange(plan: ChangePlan): Generator<Work, Values | null, Wor
   return results[plan.root]?.[0] ?? null;
 }
 
+const oneMore = (value: unknown): unknown =>
+  typeof value === 'bigint' ? value + 1n : Number(value ?? 0) + 1;
+
 const refused = ({ entity, refusal }: TestStep): Error =>
   refusal.kind === 'rule'
     ? new RuleError(entity, refusal.about)
@@ -106,7 +109,8 @@ function* runStep(step: ChangeStep, results: Results, isRoot: boolean): Generato
     }
     case 'update': {
       const row = results[step.row]?.[0] ?? {};
-      const set = withFlows(step.set, step.flows, results, 0);
+      const counted = step.counts.map((name) => [name, oneMore(row[name])] as const);
+      const set = { ...withFlows(step.set, step.flows, results, 0), ...Object.fromEntries(counted) };
       if (Object.keys(set).length > 0) yield { kind: 'update', entity, row, set };
       return [{ ...row, ...set }];
     }

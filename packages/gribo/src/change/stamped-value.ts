@@ -1,6 +1,6 @@
 import { GriboError } from '../errors/gribo-error.js';
 import { RowError } from '../errors/row-error.js';
-import type { ColumnPlan, StampGiven, StampPlan } from '../plan/entity-plan.js';
+import type { ColumnPlan, StampGiven } from '../plan/entity-plan.js';
 import { kindOfValue } from '../util/describe-value.js';
 import { nameOfType, valueKind } from '../values/kinds.js';
 
@@ -26,7 +26,7 @@ const watched = (
 export const stampedValue = (
   entity: string,
   { name, type, nullable }: ColumnPlan,
-  stamp: StampPlan,
+  make: (given: StampGiven) => unknown,
   given: StampGiven,
 ): unknown => {
   const { caller, missing } = watched(given.caller);
@@ -47,7 +47,7 @@ export const stampedValue = (
   };
   let value: unknown;
   try {
-    value = stamp.value({ ...given, caller });
+    value = make({ ...given, caller });
   } catch {
     throw wrong(': its function threw');
   }

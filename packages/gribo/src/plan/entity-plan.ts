@@ -11,7 +11,8 @@ export interface StampGiven {
 /** When a column is set by each change itself: by the one that makes the row, by every one, or by its removal. */
 export interface StampPlan {
   readonly on: 'create' | 'change' | 'remove';
-  readonly value: (given: StampGiven) => unknown;
+  /** What makes the value; `count`: one more than before, from 1. */
+  readonly value: ((given: StampGiven) => unknown) | 'count';
 }
 
 /** One column of an entity, as the row and the database know it. */

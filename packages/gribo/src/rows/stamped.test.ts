@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import {
   api,
+  bigint,
   bool,
   callerOf,
   collection,
@@ -120,6 +121,28 @@ describe('stamped columns', () => {
     expect((await all()).map((one) => (one as { title: string }).title)).to.deep.equal(['B']);
     const stored = writer(list(Invoice)).object((await store.list(loadPlan(Invoice))) as never);
     expect(stored[1]).to.include({ title: 'C', gone: at(6).toISOString(), at: at(6).toISOString() });
+  });
+
+  it('count whole numbers only, and never nothing', () => {
+    const wrong = (column: unknown): string =>
+      declarationError(() =>
+        entity('note', { id: integer().key(), n: column as ReturnType<typeof integer> }),
+      );
+    expect(wrong(text().counting())).to.contain(
+      'it counts changes: integer().counting() or bigint().counting()',
+    );
+    expect(wrong(integer().nullable().counting())).to.contain('so it is never null');
+    const note = entity('note', { id: integer().key(), n: bigint().counting(), title: text() });
+    const notes = model({ note }, {});
+    expect(declarationError(() => input(notes.note, (n) => ({ n: n.n }) as never))).to.contain(
+      'n is counted by each change: leave it out',
+    );
+    const { steps } = planChange(notes, {
+      operation: 'create',
+      entity: 'note',
+      change: { id: 1, title: 'a' },
+    });
+    expect(steps[0]).to.deep.include({ rows: [{ n: 1n, id: 1, title: 'a' }] });
   });
 
   it('are not for inputs, and need none', () => {

@@ -65,6 +65,16 @@ export class Column<T, W, F extends ColumnFlag = never> {
   stamped(on: StampPlan['on'], value: (given: StampGiven) => T | null): Column<T, W, F | 'generated'> {
     return new Column({ ...this.settings, stamped: Object.freeze({ on, value }) });
   }
+  /**
+   * Counts the changes of its row, and no input sets it: 1 where the row is made, and one more with each change, the one
+   * that removes it softly too. For whole numbers.
+   *
+   * @example
+   * integer().counting()
+   */
+  counting(): Column<T, W, F | 'generated'> {
+    return new Column({ ...this.settings, stamped: Object.freeze({ on: 'change', value: 'count' }) });
+  }
   /** No two rows have the same value. */
   unique(): Column<T, W, F> {
     return new Column({ ...this.settings, unique: true });

@@ -32,6 +32,10 @@ const columnFinding = (column: unknown): string | null => {
   if (settings.key && settings.nullable) return 'a key cannot be nullable';
   if (settings.stamped?.on === 'remove' && !settings.nullable && !settings.defaulted)
     return 'a row is without it until it is removed: add .nullable() or .defaulted()';
+  const counts = settings.stamped?.value === 'count';
+  if (counts && settings.type.kind !== 'integer' && settings.type.kind !== 'bigint')
+    return 'it counts changes: integer().counting() or bigint().counting()';
+  if (counts && settings.nullable) return 'it counts changes, so it is never null: leave .nullable() out';
   if (settings.sealed === '') return 'say why it is sealed: sealed("personal")';
   return settings.wrong;
 };

@@ -87,6 +87,7 @@ const setBy = (node: ValueNode): InputNode | string => {
     case 'oneWay':
       return `${back.conversion.name} has no way back`;
     case 'set':
+      if (back.column.stamped?.value === 'count') return 'each change counts it';
       if (back.column.stamped !== null) return 'each change stamps it';
       return back.column.generated ? 'the database makes it' : back;
     default:

@@ -42,6 +42,7 @@ const computed = 'an input sets columns: this value is computed, so there is not
 
 /** Whether something else sets a column, as inputs are told. */
 const othersSet = ({ name, generated, stamped }: ColumnPlan): readonly Unassigned[] => {
+  if (stamped?.value === 'count') return [{ at: [], column: name, by: 'counted by each change' }];
   if (stamped !== null) return [{ at: [], column: name, by: 'stamped by each change' }];
   return generated ? [{ at: [], column: name, by: 'made by the database' }] : [];
 };
