@@ -9,6 +9,7 @@ import { stock } from '../../../gribo/src/testing/stock.js';
 import { choicesIn } from '../catalogue/catalogue-rows.js';
 import { dialectOf } from '../dialects/dialects.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';
+import { sqlStore } from '../store/sql-store.js';
 import { databases, makeTables } from '../testing/databases.js';
 import { apiSource } from './api-source.js';
 import { drift } from './drift.js';
@@ -104,6 +105,56 @@ describe('scan and drift', function () {
         const gone = (await drift(stock, database())).map(({ code, path }) => `${code} ${path}`);
         expect(gone.sort()).to.deep.equal(['column portCall.remarks', 'table pilot']);
         await run('alter table helmsman rename to pilot');
+      });
+
+      it('pairs the columns of composite keys by name, whatever the order they stand in', async () => {
+        for (const table of ['clerk_desk', 'clerk', 'desk', 'branch'])
+          await run(`drop table if exists ${table}`);
+        await run(
+          'create table branch (number integer not null, company integer not null, title varchar(20) not null, primary key (company, number))',
+        );
+        await run(
+          'create table clerk (id integer primary key, company integer not null, branch integer not null, foreign key (company, branch) references branch (company, number))',
+        );
+        await run(
+          'create table desk (id integer primary key, at_company integer not null, at_branch integer not null, foreign key (at_company, at_branch) references branch (company, number))',
+        );
+        await run("insert into branch (number, company, title) values (1, 2, 'right'), (2, 1, 'wrong')");
+        await run('insert into clerk (id, company, branch) values (7, 2, 1)');
+        await run('insert into desk (id, at_company, at_branch) values (8, 2, 1)');
+        const model = await compiled(`${name} composite`, (await scan(database())).source);
+        const store = sqlStore(model, database());
+        const behind = async (entity: string) => {
+          const links = [...(model[entity]?.links.values() ?? [])];
+          const link = links.find(({ target }) => target.name === 'branch');
+          if (link === undefined) throw new Error(`${entity} leads to no branch`);
+          const target = link.target.columns.map(({ name: column, stored, type }) => ({
+            name: column,
+            stored,
+            type,
+          }));
+          const inner = {
+            entity: 'branch',
+            table: 'branch',
+            key: link.target.key,
+            columns: target,
+            links: [],
+            counts: [],
+          };
+          const selection = { name: null, where: [], sort: [], limit: null, pick: null } as never;
+          const plan = {
+            entity,
+            table: entity,
+            key: ['id'],
+            columns: [],
+            counts: [],
+            links: [{ link, selection, seen: null, plan: inner }],
+          };
+          const [row] = await store.list(plan);
+          return (row as Record<string, { title: string } | null>)[link.name]?.title;
+        };
+        expect([await behind('clerk'), await behind('desk')]).to.deep.equal(['right', 'right']);
+        for (const table of ['clerk', 'desk', 'branch']) await run(`drop table ${table}`);
       });
 
       it('finds types, nulls and keys that differ', async () => {

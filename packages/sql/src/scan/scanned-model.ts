@@ -93,6 +93,19 @@ const draftOf = (table: ScannedTable, name: string): Draft => {
 const properties = ({ columns }: Draft, stored: readonly string[]): readonly string[] =>
   stored.map((name) => columns.find(({ column }) => column.name === name)?.name ?? name);
 
+/** The columns that hold the key of a row of another entity, in the order in which that entity has its key. */
+const holding = (draft: Draft, { columns, targets }: Reference, target: Draft): readonly string[] => {
+  const keyed = target.columns.filter(({ key }) => key).map(({ column }) => column.name);
+  return properties(
+    draft,
+    keyed.flatMap((name) => columns[targets.indexOf(name)] ?? []),
+  );
+};
+
+/** Whether a reference is to the key of a table, whatever the order. */
+const isToKey = ({ targets }: Reference, { key }: ScannedTable): boolean =>
+  targets.length === key.length && key.every((name) => targets.includes(name));
+
 const add = (draft: Draft, link: ModelLink): void => {
   draft.taken.add(link.name);
   draft.links.push(link);
@@ -143,14 +156,13 @@ export const scannedModel = ({ tables }: DatabaseSchema): ScannedModel => {
     draft.table.references.flatMap((reference) => {
       const target = drafts.get(reference.table);
       // A link leads to the key of a row.
-      const isKey = target?.table.key.join() === reference.targets.join();
-      return target === undefined || !isKey ? [] : [{ reference, target }];
+      return target === undefined || !isToKey(reference, target.table) ? [] : [{ reference, target }];
     });
   const reversed: { draft: Draft; target: Draft; name: string; reference: Reference }[] = [];
   for (const draft of all) {
     for (const { reference, target } of known(draft)) {
       const name = linkName(draft, reference, target);
-      add(draft, { kind: 'toOne', name, target: target.name, via: properties(draft, reference.columns) });
+      add(draft, { kind: 'toOne', name, target: target.name, via: holding(draft, reference, target) });
       reversed.push({ draft, target, name, reference });
     }
   }
@@ -164,7 +176,7 @@ export const scannedModel = ({ tables }: DatabaseSchema): ScannedModel => {
       kind: 'toMany',
       name: found,
       target: draft.name,
-      via: properties(draft, reference.columns),
+      via: holding(draft, reference, target),
     });
   }
   for (const draft of all) {
@@ -174,14 +186,15 @@ export const scannedModel = ({ tables }: DatabaseSchema): ScannedModel => {
       const owner = drafts.get(mine.table);
       const target = drafts.get(theirs.table);
       if (owner === undefined || target === undefined) continue;
+      if (!isToKey(mine, owner.table) || !isToKey(theirs, target.table)) continue;
       const many = plural(target.name);
       add(owner, {
         kind: 'through',
         name: freeName(owner.taken, many, byName(many, draft.name)),
         target: target.name,
         through: draft.name,
-        from: properties(draft, mine.columns),
-        to: properties(draft, theirs.columns),
+        from: holding(draft, mine, owner),
+        to: holding(draft, theirs, target),
       });
     }
   }
