@@ -8,7 +8,7 @@ import { sql } from 'kysely';
 import { BIN, gribo, HARBOUR, type Outcome, WORKSPACE } from './testing/run-gribo.js';
 
 describe('gribo table', function () {
-  this.timeout(60_000);
+  this.timeout(180_000);
 
   it('shows which member appears at which endpoint, for whom', async () => {
     const { code, out } = await gribo(['table', 'berth']);
@@ -92,7 +92,7 @@ describe('gribo table', function () {
 });
 
 describe('gribo scan', function () {
-  this.timeout(120_000);
+  this.timeout(180_000);
   const folder = join(HARBOUR, '.cache', `start-${process.pid}`);
   const database = `pglite:${join(folder, 'data')}`;
   const there = (args: string[]) => gribo(args, folder);
@@ -165,7 +165,7 @@ describe('gribo scan', function () {
 });
 
 describe('gribo show --sql', function () {
-  this.timeout(60_000);
+  this.timeout(180_000);
 
   it('prints the statements with their times, to-many links in one each', async () => {
     const { out } = await gribo(['show', 'vessels.read', '--id', '3', '--sql']);
@@ -178,7 +178,7 @@ describe('gribo show --sql', function () {
 });
 
 describe('gribo formats', function () {
-  this.timeout(60_000);
+  this.timeout(180_000);
 
   it('lists what the API speaks, in order of preference', async () => {
     const { code, out } = await gribo(['formats']);
@@ -191,7 +191,7 @@ describe('gribo formats', function () {
 });
 
 describe('gribo try', function () {
-  this.timeout(60_000);
+  this.timeout(180_000);
 
   const tried = (endpoint: string, body: string): Promise<Outcome> =>
     new Promise((resolve) => {
@@ -277,7 +277,7 @@ describe('gribo try', function () {
 });
 
 describe('gribo draft', function () {
-  this.timeout(60_000);
+  this.timeout(180_000);
 
   it('prints a shape and an input that compile as they stand', async () => {
     const folder = await project('export default {};');
@@ -329,7 +329,7 @@ describe('gribo draft', function () {
 });
 
 describe('gribo play', function () {
-  this.timeout(60_000);
+  this.timeout(180_000);
 
   it('has the library, the configuration’s names and stored rows at hand', async () => {
     const child = spawn(process.execPath, [BIN, 'play'], { cwd: HARBOUR });
@@ -401,7 +401,7 @@ const things = async (): Promise<string> => {
 };
 
 describe('gribo show', function () {
-  this.timeout(60_000);
+  this.timeout(180_000);
   const folders: string[] = [];
   after(() => Promise.all(folders.map((folder) => rm(folder, { recursive: true }))));
 

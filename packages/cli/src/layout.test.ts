@@ -26,7 +26,7 @@ describeLayout(
     check: ['review', ...SHARED],
     diff: ['review', ...SHARED],
     trace: ['review', ...SHARED],
-    board: ['build', 'diff', 'show', 'review', ...SHARED],
+    board: ['build', 'diff', 'show', 'review', 'table', ...SHARED],
     serve: ['board', ...SHARED],
 
     program: [

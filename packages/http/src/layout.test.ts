@@ -12,7 +12,7 @@ describeLayout(
     request: ['settings', 'formats', 'problems'],
     response: ['request', 'settings', 'formats', 'problems'],
     operations: ['request', 'response', 'settings', 'problems'],
-    handlers: ['operations', 'request'],
+    handlers: ['operations', 'request', 'problems'],
     pipeline: ['handlers', 'operations', 'request', 'response', 'settings', 'formats', 'problems'],
     hosting: ['response'],
     top: [

@@ -13,7 +13,7 @@ const run = promisify(execFile);
 const read = (path: string): string => readFileSync(join(FOLDER, path), 'utf8');
 
 describe('gribo build', function () {
-  this.timeout(120_000);
+  this.timeout(180_000);
   const build = (...args: string[]) => gribo(['build', '--out', OUT, ...args]);
   before(() => rmSync(FOLDER, { recursive: true, force: true }));
   after(() => rmSync(FOLDER, { recursive: true, force: true }));

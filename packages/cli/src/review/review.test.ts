@@ -8,7 +8,7 @@ const CONTRACT = join(HARBOUR, 'generated/contract.json');
 const CACHE = join(WORKSPACE, '.cache', 'diff');
 
 describe('gribo trace', function () {
-  this.timeout(60_000);
+  this.timeout(180_000);
 
   it('follows a column out and in', async () => {
     const { code, out } = await gribo(['trace', 'vessel.masterPhone']);
@@ -48,7 +48,7 @@ describe('gribo trace', function () {
 });
 
 describe('gribo check', function () {
-  this.timeout(60_000);
+  this.timeout(180_000);
 
   it('finds what is risky, with advice, and ends with 1', async () => {
     const { code, out, err } = await gribo(['check']);
@@ -116,7 +116,7 @@ describe('gribo check', function () {
 });
 
 describe('gribo diff', function () {
-  this.timeout(60_000);
+  this.timeout(180_000);
   /** The harbour's contract before its next change: what the present one has lost, gained and loosened since. */
   const old = join(CACHE, 'before.json');
   before(() => {
@@ -179,7 +179,7 @@ describe('gribo diff', function () {
 });
 
 describe('gribo show --weigh', function () {
-  this.timeout(60_000);
+  this.timeout(180_000);
 
   it('shows how many bytes each member has, the heaviest first', async () => {
     const { out } = await gribo(['show', 'vessels.read', '--id', '3', '--weigh']);

@@ -42,7 +42,7 @@ export default {
 `;
 
 describe('gribo serve, without the handlers of a program', function () {
-  this.timeout(60_000);
+  this.timeout(180_000);
 
   it('answers where none is needed, and says where one is', async () => {
     mkdirSync(join(WORKSPACE, '.cache'), { recursive: true });
@@ -71,7 +71,7 @@ describe('gribo serve, without the handlers of a program', function () {
 });
 
 describe('gribo serve', function () {
-  this.timeout(60_000);
+  this.timeout(180_000);
   let child: ChildProcess;
   let printed = '';
   let address = '';
