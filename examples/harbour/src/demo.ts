@@ -102,11 +102,13 @@ for (const endpoint of harbour.plan.endpoints) {
 }
 for (const [resource, endpoints] of resources) {
   const [first] = endpoints;
-  const operations = endpoints.map(({ name, audiences }) => {
+  const byWhom = new Map<string, string[]>();
+  for (const { name, audiences } of endpoints) {
     const whom = audiences === null ? '' : ` (${audiences.join(', ')})`;
-    return name.slice(resource.length + 1) + whom;
-  });
-  console.log(`${resource.padEnd(12)}${(first?.path ?? '').padEnd(30)}${operations.join(' ')}`);
+    byWhom.set(whom, [...(byWhom.get(whom) ?? []), name.slice(resource.length + 1)]);
+  }
+  const operations = [...byWhom].map(([whom, names]) => names.join(' ') + whom);
+  console.log(`${resource.padEnd(12)}${(first?.path ?? '').padEnd(30)}${operations.join('; ')}`);
 }
 
 say('8. Sizes', 'Forty vessels, in bytes of JSON: every stored column, and what the list sends.');

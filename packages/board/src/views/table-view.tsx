@@ -20,6 +20,10 @@ import type { ViewProps } from '../state/view-props.js';
 
 const wordsOf = (ways: readonly Way[]): string => ways.map((way) => sayWay(way)).join('\n');
 
+/** For a cell: of which rows it is, there is no room to say. */
+const shortOf = (ways: readonly Way[]): string =>
+  ways.map((way) => sayWay(way, () => 'some rows')).join('\n');
+
 interface CellProps {
   readonly data: BoardData;
   readonly endpoint: string;
@@ -47,7 +51,7 @@ const Cell = ({ data, endpoint, member, ways, audience }: CellProps) => {
           onFocus={() => setOpen(true)}
           onBlur={() => setOpen(false)}
         >
-          {words}
+          {shortOf(ways)}
         </button>
       </Popover.Target>
       <Popover.Dropdown>
