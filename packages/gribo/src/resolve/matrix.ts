@@ -47,6 +47,12 @@ export const matrixOf: (api: ApiPlan) => readonly Cell[] = keptBy((api: ApiPlan)
   ),
 );
 
-/** The cells of one endpoint. */
+const byEndpoint = keptBy((api: ApiPlan): ReadonlyMap<EndpointPlan, readonly Cell[]> => {
+  const found = new Map<EndpointPlan, Cell[]>();
+  for (const cell of matrixOf(api)) found.set(cell.endpoint, [...(found.get(cell.endpoint) ?? []), cell]);
+  return found;
+});
+
+/** The cells of one endpoint: none where it sends nothing. */
 export const cellsAt = (api: ApiPlan, endpoint: EndpointPlan): readonly Cell[] =>
-  matrixOf(api).filter((cell) => cell.endpoint === endpoint);
+  byEndpoint(api).get(endpoint) ?? [];
