@@ -1,8 +1,7 @@
 import type { Command } from 'commander';
-import { sampleStore } from '../config/samples-of.js';
 import type { AddCommand } from '../running/command.js';
 import { type GlobalOptions, withStore } from '../running/with-store.js';
-import { type BoardOptions, staticBoard } from './static-board.js';
+import type { BoardOptions } from './static-board.js';
 
 export const addBoard: AddCommand = (program, screen) => {
   program
@@ -10,6 +9,8 @@ export const addBoard: AddCommand = (program, screen) => {
     .description('a copy of the board to hand around: a folder with a page and made data')
     .requiredOption('--out <folder>', 'where it is written')
     .action(async (options: BoardOptions, command: Command) => {
+      const { staticBoard } = await import('./static-board.js');
+      const { sampleStore } = await import('../config/samples-of.js');
       const global = command.optsWithGlobals<GlobalOptions>();
       await withStore(global, screen, async (config, _openStore, path) =>
         staticBoard(config, path, async () => sampleStore(config), options, screen),

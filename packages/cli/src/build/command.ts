@@ -3,7 +3,7 @@ import { findConfig, loadConfig } from '../config/load-config.js';
 import { names } from '../running/arguments.js';
 import type { AddCommand } from '../running/command.js';
 import type { GlobalOptions } from '../running/with-store.js';
-import { type BuildOptions, buildOutputs } from './build.js';
+import type { BuildOptions } from './build.js';
 import { PARTS } from './output.js';
 
 export const addBuild: AddCommand = (program, screen) => {
@@ -15,6 +15,7 @@ export const addBuild: AddCommand = (program, screen) => {
     .option('--check', 'write nothing; exit with 1 where something is stale')
     .option('--json', 'what was written, as data')
     .action(async (options: BuildOptions, command: Command) => {
+      const { buildOutputs } = await import('./build.js');
       const { config } = command.optsWithGlobals<GlobalOptions>();
       const path = findConfig(config);
       await buildOutputs(await loadConfig(path), path, options, screen);

@@ -1,7 +1,7 @@
 import type { Command } from 'commander';
 import type { AddCommand } from '../running/command.js';
 import { type GlobalOptions, withStore } from '../running/with-store.js';
-import { type CheckOptions, check } from './check.js';
+import type { CheckOptions } from './check.js';
 
 export const addCheck: AddCommand = (program, screen) => {
   program
@@ -11,6 +11,7 @@ export const addCheck: AddCommand = (program, screen) => {
     .option('--json', 'the findings as data')
     .option('--sarif', 'the findings as SARIF 2.1.0')
     .action(async (options: CheckOptions, command: Command) => {
+      const { check } = await import('./check.js');
       const global = command.optsWithGlobals<GlobalOptions>();
       await withStore(global, screen, (config, openStore, path) =>
         check(config, path, openStore, options, screen),

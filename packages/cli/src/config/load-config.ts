@@ -1,6 +1,5 @@
 import { existsSync } from 'node:fs';
 import { dirname, join, relative, resolve } from 'node:path';
-import { createJiti } from 'jiti';
 import { Mistake } from '../screen/mistake.js';
 import type { GriboConfig } from './config.js';
 
@@ -31,6 +30,7 @@ const isConfig = (value: unknown): value is GriboConfig => {
 
 /** Loads the configuration as it is now on disk; no build step is needed. */
 export const loadConfig = async (path: string): Promise<GriboConfig> => {
+  const { createJiti } = await import('jiti');
   const jiti = createJiti(import.meta.url, { moduleCache: false, interopDefault: true });
   const shown = relative(process.cwd(), path);
   let loaded: unknown;

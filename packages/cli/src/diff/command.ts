@@ -2,7 +2,7 @@ import type { Command } from 'commander';
 import { findConfig, loadConfig } from '../config/load-config.js';
 import type { AddCommand } from '../running/command.js';
 import type { GlobalOptions } from '../running/with-store.js';
-import { type DiffOptions, diff } from './diff.js';
+import type { DiffOptions } from './diff.js';
 
 export const addDiff: AddCommand = (program, screen) => {
   program
@@ -13,6 +13,7 @@ export const addDiff: AddCommand = (program, screen) => {
     .option('--json', 'the differences as data')
     .option('--markdown', 'the differences as Markdown, for a pull request')
     .action(async (before: string, after: string | undefined, options: DiffOptions, command: Command) => {
+      const { diff } = await import('./diff.js');
       const { config } = command.optsWithGlobals<GlobalOptions>();
       await diff(() => loadConfig(findConfig(config)), [before, after], options, screen);
     });

@@ -2,7 +2,7 @@ import type { Command } from 'commander';
 import { findConfig, loadConfig } from '../config/load-config.js';
 import type { AddCommand } from '../running/command.js';
 import type { GlobalOptions } from '../running/with-store.js';
-import { type DraftOptions, draft } from './draft.js';
+import type { DraftOptions } from './draft.js';
 
 export const addDraft: AddCommand = (program, screen) => {
   program
@@ -11,6 +11,7 @@ export const addDraft: AddCommand = (program, screen) => {
     .argument('<entity>', 'the name of an entity, such as vessel')
     .option('--model <path>', 'where the module with the model is, as it is imported', './model.js')
     .action(async (entity: string, options: DraftOptions, command: Command) => {
+      const { draft } = await import('./draft.js');
       const { config } = command.optsWithGlobals<GlobalOptions>();
       draft(await loadConfig(findConfig(config)), entity, options, screen);
     });

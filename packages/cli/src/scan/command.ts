@@ -1,5 +1,5 @@
 import type { AddCommand } from '../running/command.js';
-import { type ScanOptions, scanDatabase } from './scan.js';
+import type { ScanOptions } from './scan.js';
 
 export const addScan: AddCommand = (program, screen) => {
   program
@@ -9,5 +9,8 @@ export const addScan: AddCommand = (program, screen) => {
     .option('--out <file>', 'where the model is written; left out: it is printed')
     .option('--start', 'write a first API and a configuration too')
     .option('--force', 'write over files that are there')
-    .action(async (url: string, options: ScanOptions) => scanDatabase(url, options, screen));
+    .action(async (url: string, options: ScanOptions) => {
+      const { scanDatabase } = await import('./scan.js');
+      await scanDatabase(url, options, screen);
+    });
 };

@@ -2,7 +2,7 @@ import { type Command, Option } from 'commander';
 import { portNumber } from '../running/arguments.js';
 import type { AddCommand } from '../running/command.js';
 import { type GlobalOptions, withStore } from '../running/with-store.js';
-import { type ServeOptions, serveApi } from './serve-api.js';
+import type { ServeOptions } from './serve-api.js';
 
 export const addServe: AddCommand = (program, screen) => {
   program
@@ -12,6 +12,7 @@ export const addServe: AddCommand = (program, screen) => {
     .addOption(new Option('--port <number>', 'the port; 0: any').argParser(portNumber).default(8080))
     .option('--audience <name>', 'whom everybody is who does not say otherwise')
     .action(async (options: ServeOptions, command: Command) => {
+      const { serveApi } = await import('./serve-api.js');
       const global = command.optsWithGlobals<GlobalOptions>();
       await withStore(global, screen, (config, openStore, path) =>
         serveApi(config, path, openStore, options, screen),

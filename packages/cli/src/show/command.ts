@@ -2,7 +2,7 @@ import { type Command, Option } from 'commander';
 import { names, wholeNumber } from '../running/arguments.js';
 import type { AddCommand } from '../running/command.js';
 import { type GlobalOptions, withStore } from '../running/with-store.js';
-import { type ShowOptions, show } from './show.js';
+import type { ShowOptions } from './show.js';
 
 export const addShow: AddCommand = (program, screen) => {
   program
@@ -29,6 +29,7 @@ export const addShow: AddCommand = (program, screen) => {
     )
     .option('--watch', 'show it again each time a declaration is saved')
     .action(async (endpoint: string, options: ShowOptions & { watch?: boolean }, command: Command) => {
+      const { show } = await import('./show.js');
       const all = { ...command.optsWithGlobals<GlobalOptions>(), ...options };
       await withStore(all, screen, (config, openStore) => show(config, openStore, endpoint, options, screen));
     });

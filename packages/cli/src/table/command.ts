@@ -3,9 +3,7 @@ import { findConfig, loadConfig } from '../config/load-config.js';
 import type { AddCommand } from '../running/command.js';
 import type { GlobalOptions } from '../running/with-store.js';
 import { Mistake } from '../screen/mistake.js';
-import { inputsTable } from './inputs-table.js';
-import { rowsTable } from './rows-table.js';
-import { type TableOptions, table } from './table.js';
+import type { TableOptions } from './table.js';
 
 export const addTable: AddCommand = (program, screen) => {
   program
@@ -24,6 +22,11 @@ export const addTable: AddCommand = (program, screen) => {
         options: TableOptions & { readonly rows?: boolean; readonly inputs?: boolean },
         command: Command,
       ) => {
+        const [{ inputsTable }, { rowsTable }, { table }] = await Promise.all([
+          import('./inputs-table.js'),
+          import('./rows-table.js'),
+          import('./table.js'),
+        ]);
         const { config } = command.optsWithGlobals<GlobalOptions>();
         const loaded = await loadConfig(findConfig(config));
         if (options.rows === true) return rowsTable(loaded, entity, options, screen);

@@ -2,7 +2,7 @@ import type { Command } from 'commander';
 import { findConfig, loadConfig } from '../config/load-config.js';
 import type { AddCommand } from '../running/command.js';
 import type { GlobalOptions } from '../running/with-store.js';
-import { type TraceOptions, trace } from './trace.js';
+import type { TraceOptions } from './trace.js';
 
 export const addTrace: AddCommand = (program, screen) => {
   program
@@ -11,6 +11,7 @@ export const addTrace: AddCommand = (program, screen) => {
     .argument('<place>', 'a column (vessel.name), an entity (vessel), or a member (vessels.read/name)')
     .option('--json', 'every way as data')
     .action(async (place: string, options: TraceOptions, command: Command) => {
+      const { trace } = await import('./trace.js');
       const { config } = command.optsWithGlobals<GlobalOptions>();
       trace(await loadConfig(findConfig(config)), place, options, screen);
     });

@@ -2,7 +2,7 @@ import { type Command, Option } from 'commander';
 import { findConfig, loadConfig } from '../config/load-config.js';
 import type { AddCommand } from '../running/command.js';
 import type { GlobalOptions } from '../running/with-store.js';
-import { type TryOptions, tryBody } from './try-body.js';
+import type { TryOptions } from './try-body.js';
 
 export const addTry: AddCommand = (program, screen) => {
   program
@@ -16,6 +16,7 @@ export const addTry: AddCommand = (program, screen) => {
     )
     .option('--json', 'the result as data')
     .action(async (endpoint: string, options: TryOptions, command: Command) => {
+      const { tryBody } = await import('./try-body.js');
       const { config } = command.optsWithGlobals<GlobalOptions>();
       await tryBody(await loadConfig(findConfig(config)), endpoint, options, screen);
     });

@@ -157,6 +157,20 @@ describe('scan and drift', function () {
         for (const table of ['clerk', 'desk', 'branch']) await run(`drop table ${table}`);
       });
 
+      it('takes the choices of a type from its own schema', async () => {
+        if (dialectOf(database()).name !== 'postgres') return;
+        const tables =
+          'drop table if exists gauge; drop type if exists tide; drop schema if exists elsewhere cascade';
+        for (const statement of tables.split('; ')) await run(statement);
+        await run('create schema elsewhere');
+        await run("create type elsewhere.tide as enum ('ebb', 'low')");
+        await run("create type tide as enum ('high', 'low')");
+        await run('create table gauge (id integer primary key, tide tide not null)');
+        const { source } = await scan(database());
+        expect(source).to.contain("tide: oneOf('high', 'low'),");
+        for (const statement of tables.split('; ')) await run(statement);
+      });
+
       it('finds types, nulls and keys that differ', async () => {
         if (dialectOf(database()).name !== 'postgres') return;
         await makeTables(database());

@@ -44,7 +44,8 @@ export const readPostgres = async (kysely: AnyKysely): Promise<DatabaseSchema> =
         c.column_default as "initial", c.is_identity = 'YES' or c.is_generated = 'ALWAYS' as "identity",
         c.character_maximum_length as "length", c.numeric_precision as "precision", c.numeric_scale as "scale",
         (select json_agg(e.enumlabel order by e.enumsortorder) from pg_enum e join pg_type t on t.oid = e.enumtypid
-          where t.typname = c.udt_name) as "labels"
+          join pg_namespace n on n.oid = t.typnamespace
+          where t.typname = c.udt_name and n.nspname = c.udt_schema) as "labels"
       from information_schema.columns c
       join information_schema.tables t on t.table_schema = c.table_schema and t.table_name = c.table_name
       where t.table_type = 'BASE TABLE' and c.table_schema = any(current_schemas(false))
