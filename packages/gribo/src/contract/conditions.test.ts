@@ -149,6 +149,24 @@ describe('conditions in contracts', () => {
         `${effect} ${code} ${path} ${message} ${reach.map(({ endpoint, audiences }) => `${endpoint}(${audiences})`)}`,
     );
 
+  it('of an endpoint that sends nothing and answers everybody are compared for each audience', () => {
+    const removing = (rule: typeof own): AnyApi =>
+      api({
+        title: 'Yards',
+        version: '1.0.0',
+        audiences: ['office', 'driver'],
+        caller,
+        rows: [rule],
+        endpoints: { crates: collection('/crates', db.crate, { remove: true }) },
+      });
+    const none = rowRule(db.crate, (c) => any(audience('office', 'driver'), equals(c.yardId, caller.yardId)));
+    const drivers = rowRule(db.crate, (c) => any(audience('office'), equals(c.yardId, caller.yardId)));
+    expect(told(removing(none), removing(drivers))).to.deep.equal([
+      'risky rows-changed  Rows that may be seen: yardId is caller.yardId; it was: all of them. crates.remove(driver)',
+      'risky rows-changed  Rows that may be changed: yardId is caller.yardId; it was: all of them. crates.remove(driver)',
+    ]);
+  });
+
   it('are compared', () => {
     expect(told(yards(), yards([own], crateOver(200, 0)))).to.deep.equal([
       'risky condition-changed heavy It is there where weight is at least 200; it was where weight is at least 100. crates.list(,driver,office)',

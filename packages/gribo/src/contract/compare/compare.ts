@@ -78,11 +78,13 @@ const byAudience = <V extends ForSome>(
 class Comparing {
   readonly #responses: BodyComparing;
   readonly #requests: BodyComparing;
-  readonly #audiences: readonly string[];
+  readonly #before: Contract;
+  readonly #after: Contract;
   readonly #found = new Map<string, { change: ContractChange; side: Difference['side']; reach: Reach[] }>();
 
   constructor(before: Contract, after: Contract) {
-    this.#audiences = before.audiences;
+    this.#before = before;
+    this.#after = after;
     this.#responses = new BodyComparing(before, after, 'response');
     this.#requests = new BodyComparing(before, after, 'request');
     for (const [was, is] of pairs(before, after)) this.#pair(was, is);
@@ -141,13 +143,18 @@ class Comparing {
     this.#bodies(was, is);
   }
 
-  #bodies(was: ContractEndpoint, is: ContractEndpoint): void {
-    for (const audience of audiencesOf(is)) {
+  /** Rules are compared for everybody whom the endpoint answers: it may send nothing to any of them. */
+  #rows(was: ContractEndpoint, is: ContractEndpoint): void {
+    for (const audience of is.audiences ?? [null, ...this.#after.audiences]) {
       // One that is new had what callers of none did.
-      const known = audience === null || this.#audiences.includes(audience) ? audience : null;
+      const known = audience === null || this.#before.audiences.includes(audience) ? audience : null;
       const [before, after] = [rowsOf(was, known), rowsOf(is, audience)];
       for (const change of rowChanges(before, after)) this.#add(change, 'endpoint', is.name, [audience]);
     }
+  }
+
+  #bodies(was: ContractEndpoint, is: ContractEndpoint): void {
+    this.#rows(was, is);
     for (const [audience, before, after] of byAudience(was.takes, is.takes)) {
       for (const change of this.#requests.named(before.input, after.input)) {
         this.#add(change, 'request', is.name, [audience]);
