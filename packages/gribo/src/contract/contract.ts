@@ -4,7 +4,7 @@ import type { FilterOperator, JsonValue } from '../plan/condition.js';
 import type { DeprecationNotice } from '../plan/declared.js';
 
 /** The layout of contracts that this version writes and reads. */
-export const CONTRACT_LAYOUT = 'gribo-contract-1';
+export const CONTRACT_LAYOUT = 'gribo-contract-2';
 
 /** A limit as JSON has it: patterns by their source; big whole numbers as text, for they may be larger than a JSON number. */
 type JsonLimit<L> = L extends RegExp | bigint ? string : L;
