@@ -1,3 +1,4 @@
+import { sayAudiences } from '../../plan/say-audience.js';
 import type {
   ContractCondition,
   ContractEndpoint,
@@ -48,9 +49,7 @@ const audienceChanges = (before: ContractEndpoint, after: ContractEndpoint): rea
 
 /** For whom a parameter is there, in words. */
 const whomWords = (audiences: ForWhom['audiences']): string =>
-  audiences === undefined
-    ? 'for everybody'
-    : `for ${audiences.map((name) => name ?? 'callers of no audience').join(', ')}`;
+  audiences === undefined ? 'for everybody' : `for ${sayAudiences(audiences)}`;
 
 interface ForWhom {
   readonly audiences?: readonly (string | null)[];

@@ -1,6 +1,7 @@
 import type { Contract, ContractEndpoint } from '../../contract/contract.js';
 import { plainName } from '../../contract/make/shape-catalog.js';
 import type { JsonValue } from '../../plan/condition.js';
+import { sayAudiences } from '../../plan/say-audience.js';
 import type { EndpointExamples } from '../../sample/examples-of.js';
 import type { JsonSchema } from '../kinds.js';
 import { PROBLEM_SCHEMA } from '../schema/problem-schema.js';
@@ -88,7 +89,7 @@ const reached = (contract: Contract, endpoints: readonly ContractEndpoint[]) => 
 /** Which rows there are for whom, by the row rule. */
 const rowWords = ({ rows = [], method }: ContractEndpoint): readonly string[] =>
   rows.flatMap(({ audiences, see, change }) => {
-    const whom = audiences.map((name) => name ?? 'callers of no audience').join(', ');
+    const whom = sayAudiences(audiences);
     const said = method === 'GET' ? see : (change ?? see);
     if (said === undefined) return [];
     if (said.says === 'never') return [`For ${whom}: no rows.`];

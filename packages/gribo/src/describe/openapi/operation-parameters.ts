@@ -1,4 +1,5 @@
 import type { ContractEndpoint, ContractParameter, ContractValue } from '../../contract/contract.js';
+import { sayAudiences } from '../../plan/say-audience.js';
 import { type JsonSchema, valueSchema } from '../kinds.js';
 import type { DescribedFormat } from './described-format.js';
 
@@ -30,10 +31,7 @@ const FILTER_WORDS: Readonly<Record<NonNullable<ContractParameter['compares']>, 
 
 const filterParameter = ({ name, type, compares = 'equals', audiences }: ContractParameter): JsonSchema => {
   const schema = valueSchema(unlimited(type), 'request');
-  const whom =
-    audiences === undefined
-      ? ''
-      : ` For ${audiences.map((one) => one ?? 'callers of no audience').join(', ')} only.`;
+  const whom = audiences === undefined ? '' : ` For ${sayAudiences(audiences)} only.`;
   const words = FILTER_WORDS[compares] + whom;
   return queryParameter(name, words, compares === 'oneOfThese' ? listOf(schema) : schema);
 };

@@ -1,7 +1,7 @@
 import { audiencesAt } from '../../plan/audiences-at.js';
+import { sayAudiences } from '../../plan/say-audience.js';
 import { unsetColumns } from '../../resolve/unset-columns.js';
 import type { FindingRule } from '../finding.js';
-import { saidAudience } from '../said-audience.js';
 
 export const neverCreated: FindingRule = {
   code: 'never-created',
@@ -18,7 +18,7 @@ export const neverCreated: FindingRule = {
         if (columns !== '') lacking.set(columns, [...(lacking.get(columns) ?? []), audience]);
       }
       return [...lacking].map(([columns, audiences]) => {
-        const whom = audiences.length === all.length ? '' : ` for ${audiences.map(saidAudience).join(', ')}`;
+        const whom = audiences.length === all.length ? '' : ` for ${sayAudiences(audiences)}`;
         const message = `Its input does not set ${columns}${whom}, without which there is no row of ${endpoint.entity.name}.`;
         return { place: endpoint.name, message };
       });

@@ -1,7 +1,7 @@
+import { sayAudience } from '../../plan/say-audience.js';
 import { columnOf, some, unique } from '../column-flows.js';
 import type { FindingRule, Found, ReviewContext } from '../finding.js';
 import type { Flow } from '../lineage/lineage.js';
-import { saidAudience } from '../said-audience.js';
 
 const isShown = ({ kind }: Flow): boolean => kind === 'sent' || kind === 'converted' || kind === 'computed';
 
@@ -10,7 +10,7 @@ const find = ({ flows }: ReviewContext): readonly Found[] => {
   const out = flows.filter((flow) => flow.sealed !== null && isShown(flow) && !flow.lifted);
   return unique(out.map(columnOf)).map((place) => {
     const found = out.filter((flow) => columnOf(flow) === place);
-    const whom = unique(found.flatMap(({ audiences }) => audiences)).map(saidAudience);
+    const whom = unique(found.flatMap(({ audiences }) => audiences)).map(sayAudience);
     const where = unique(found.map(({ endpoint }) => endpoint));
     return {
       place,
