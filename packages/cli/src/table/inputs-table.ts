@@ -1,10 +1,10 @@
 import { didYouMean, type EndpointPlan, inputTable, sayTaken, type TakenWay } from 'gribo/kit';
-import { pickAudience } from '../asked/situation.js';
 import type { GriboConfig } from '../config/config.js';
 import { Mistake } from '../screen/mistake.js';
 import type { Screen } from '../screen/screen.js';
 import { drawTable, NONE } from './draw-table.js';
 import type { TableOptions } from './table.js';
+import { toldApart } from './told-apart.js';
 
 /** The endpoints that take something of an entity. */
 const endpointsOver = (config: GriboConfig, entity: string): readonly EndpointPlan[] => {
@@ -31,14 +31,11 @@ export const inputsTable = (
   screen: Screen,
 ): void => {
   const endpoints = endpointsOver(config, entity);
-  const audience = pickAudience(config, options.audience);
-  const { audiences } = config.api.plan;
-  const whom = audience !== null || audiences.length === 0 ? [audience] : audiences;
+  const { whom, words } = toldApart(config, options.audience);
   const lines = inputTable(endpoints, whom);
   if (options.json === true) return screen.print(JSON.stringify(lines, null, 2));
   const { colours } = screen;
-  const all = audiences.length === 0 ? 'everybody' : `all audiences: ${audiences.join(', ')}`;
-  screen.print(`${colours.bold(entity)} as it comes in, from ${audience ?? all}\n`);
+  screen.print(`${colours.bold(entity)} as it comes in, from ${words}\n`);
   screen.print(
     drawTable(screen, entity, endpoints, lines, (way: TakenWay, member) =>
       paintOf(colours, way)(sayTaken(way, member)),

@@ -1,9 +1,9 @@
 import { contentShape, didYouMean, type EndpointPlan, memberTable, sayWay, type Way } from 'gribo/kit';
-import { pickAudience } from '../asked/situation.js';
 import type { GriboConfig } from '../config/config.js';
 import { Mistake } from '../screen/mistake.js';
 import type { Screen } from '../screen/screen.js';
 import { drawTable, NONE } from './draw-table.js';
+import { toldApart } from './told-apart.js';
 
 export interface TableOptions {
   readonly audience?: string;
@@ -47,9 +47,7 @@ class Notes {
 /** Prints which member appears at which endpoint, for whom, changed how. */
 export const table = (config: GriboConfig, entity: string, options: TableOptions, screen: Screen): void => {
   const endpoints = endpointsAbout(config, entity);
-  const audience = pickAudience(config, options.audience);
-  const { audiences } = config.api.plan;
-  const whom = audience !== null || audiences.length === 0 ? [audience] : audiences;
+  const { whom, words } = toldApart(config, options.audience);
   const lines = memberTable(config.api.plan, endpoints, whom);
   if (options.json === true) return screen.print(JSON.stringify(lines, null, 2));
   const { colours } = screen;
@@ -57,8 +55,7 @@ export const table = (config: GriboConfig, entity: string, options: TableOptions
   const drawn = drawTable(screen, entity, endpoints, lines, (way: Way) =>
     paintOf(colours, way)(sayWay(way, (where) => `where (${notes.numberOf(where)})`)),
   );
-  const all = audiences.length === 0 ? 'everybody' : `all audiences: ${audiences.join(', ')}`;
-  screen.print(`${colours.bold(entity)} by endpoint, for ${audience ?? all}\n`);
+  screen.print(`${colours.bold(entity)} by endpoint, for ${words}\n`);
   screen.print(drawn);
   for (const line of notes.lines) screen.print(line);
   screen.print(
