@@ -22,7 +22,7 @@ const size = (value: unknown): number => Buffer.byteLength(JSON.stringify(value,
 /** Every column of a vessel, as `select *` gives them, but under the row's property names. */
 const wholeVessel: LoadPlan = {
   ...loadPlan(VesselCard),
-  columns: db.vessel.entity.columns.map(({ name, stored, type }) => ({ name, stored, type })),
+  columns: db.vessel.entity.columns.map(({ name, stored, type, coded }) => ({ name, stored, type, coded })),
   links: [],
 };
 

@@ -188,7 +188,7 @@ describe('every response of the harbour', function () {
       key: entity.key,
       columns: entity.columns,
       links: [],
-      counts: [],
+      figures: [],
     };
     const seen = storeFor(store, harbour, { ...AGENT, audience }, NOW);
     const where = isChanging ? (OWN[entity.name] ?? []) : [];

@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import { list, loadPlan, type Store, writer } from 'gribo';
-import { counts } from 'gribo/kit';
+import { figures } from 'gribo/kit';
 import { OperatorDetail, PortCallDetail, QuayTree, VesselCards, VesselDetail } from './shapes.js';
 import { harbourStore } from './store.js';
 
@@ -46,7 +46,7 @@ describe('rows of the embedded database', () => {
   it('are counted in the database', async () => {
     const rows = await store.list(loadPlan(list(OperatorDetail)));
     expect(rows[0]).to.not.have.property('vessels');
-    expect(Reflect.get(rows[0] ?? {}, counts)).to.have.property('vessels');
+    expect(Reflect.get(rows[0] ?? {}, figures)).to.have.property('vessels');
     const fleets = writer(list(OperatorDetail))
       .object(rows)
       .map(({ fleet }) => fleet);

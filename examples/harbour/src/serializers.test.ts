@@ -6,7 +6,7 @@ import { promisify } from 'node:util';
 import { serialize } from 'node:v8';
 import { expect } from 'chai';
 import type { Store } from 'gribo';
-import { counts } from 'gribo/kit';
+import { figures } from 'gribo/kit';
 import { harbourStore } from './store.js';
 import { serializerCase } from './testing/serializer-case.js';
 
@@ -19,13 +19,13 @@ const run = promisify(execFile);
 const CHILD = `
 import { readFileSync, writeFileSync } from 'node:fs';
 import { deserialize } from 'node:v8';
-const counts = Symbol.for('gribo.counts');
+const figures = Symbol.for('gribo.figures');
 const revive = (value) => {
   if (Array.isArray(value)) return value.map(revive);
   if (value === null || typeof value !== 'object' || value instanceof Date || value instanceof Uint8Array) return value;
-  const { __counts, ...rest } = value;
+  const { __figures, ...rest } = value;
   const made = Object.fromEntries(Object.entries(rest).map(([name, inner]) => [name, revive(inner)]));
-  return __counts === undefined ? made : Object.assign(made, { [counts]: __counts });
+  return __figures === undefined ? made : Object.assign(made, { [figures]: __figures });
 };
 let forbidden = false;
 try { new Function('return 1')(); } catch { forbidden = true; }
@@ -53,8 +53,8 @@ const withNamedCounts = (value: unknown): unknown => {
   const made = Object.fromEntries(
     Object.entries(value).map(([name, inner]) => [name, withNamedCounts(inner)]),
   );
-  const counted = (value as Record<symbol, unknown>)[counts];
-  return counted === undefined ? made : { ...made, __counts: counted };
+  const counted = (value as Record<symbol, unknown>)[figures];
+  return counted === undefined ? made : { ...made, __figures: counted };
 };
 
 describe('the stand-alone serializers of the harbour', function () {

@@ -35,7 +35,11 @@ const loadLines = (plan: gribo.LoadPlan, indent = ''): readonly string[] => [
     const kind = link.kind === 'toOne' ? 'the row' : 'the rows';
     return [`${indent}  ${kind} behind ${link.name}${most}`, ...loadLines(inner, `${indent}    `)];
   }),
-  ...plan.counts.map(({ link }) => `${indent}  a count of ${link.name}`),
+  ...plan.figures.map(({ link, of }) =>
+    of === null
+      ? `${indent}  the count of ${link.name}`
+      : `${indent}  the ${of.how} of ${link.name}.${of.column.name}`,
+  ),
 ];
 
 const bytesOf = (value: unknown): number =>

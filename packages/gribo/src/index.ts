@@ -97,6 +97,7 @@ export { count } from './declare/members/count.js';
 export { type Deprecation, deprecated } from './declare/members/deprecated.js';
 export { derive } from './declare/members/derive.js';
 export { everything } from './declare/members/everything.js';
+export { average, maximum, minimum, sum } from './declare/members/figures.js';
 export { first } from './declare/members/first.js';
 export { given } from './declare/members/given.js';
 export { orElse } from './declare/members/or-else.js';

@@ -11,7 +11,7 @@ export type { DescribedFormat } from './describe/openapi/described-format.js';
 export { typeNames } from './describe/typescript/type-names.js';
 export { unknownEntity } from './errors/unknown-entity.js';
 export { addOrder } from './load/add-order.js';
-export type { LoadColumn, LoadCount, LoadLink, SeenRows } from './load/plan-load.js';
+export type { LoadColumn, LoadFigure, LoadLink, SeenRows } from './load/plan-load.js';
 export type {
   ApiPlan,
   EndpointPlan,
@@ -29,6 +29,7 @@ export type {
   Compares,
   ConditionNode,
   FactPlan,
+  Figure,
   FilterOperator,
   ListSelection,
   Operand,
@@ -38,7 +39,6 @@ export type {
   StoreCondition,
   ThereIs,
 } from './plan/condition.js';
-export { counts } from './plan/counts.js';
 export type {
   BodyPlan,
   DeprecationNotice,
@@ -50,6 +50,7 @@ export type {
 export { contentShape, isAboutMany } from './plan/declared.js';
 export { dottedName } from './plan/dotted-name.js';
 export type {
+  Coding,
   ColumnPlan,
   EntityPlan,
   LinkPlan,
@@ -57,6 +58,7 @@ export type {
   StampPlan,
   ThroughPlan,
 } from './plan/entity-plan.js';
+export { figures } from './plan/figures.js';
 export type { InputField, InputNode, InputPlan, Presence } from './plan/input-plan.js';
 export { allOf, anyOf, isNever } from './plan/joined.js';
 export type { LinkedEntities, LinkedEntity } from './plan/linked-entity.js';
@@ -96,6 +98,10 @@ export { checkStorable } from './store/check-storable.js';
 export type { ChangeOptions, Guard, KeyValue, RowQuery } from './store/store.js';
 export { isReference } from './util/is-reference.js';
 export { didYouMean, nearest } from './util/nearest.js';
+export { clockText } from './values/calendar.js';
 export { comparison, ordering } from './values/comparison.js';
+export { withPlaces } from './values/decimals.js';
 export { factsFor } from './values/facts-for.js';
+export { averageOf, figureOf, sumOf } from './values/figures.js';
+export { jsonReady } from './values/kinds.js';
 export { orderedValue, satisfies, storedValue } from './values/satisfies.js';

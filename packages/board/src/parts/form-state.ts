@@ -28,6 +28,7 @@ const filledValue = (type: Type, text: string): unknown => {
     case 'bool':
       return text === 'true';
     case 'json':
+    case 'array':
     case 'list':
       return parsed(text);
     case 'constant':

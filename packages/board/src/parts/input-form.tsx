@@ -85,7 +85,7 @@ const Field = ({
       />
     );
   }
-  if (type.kind === 'list' || type.kind === 'json') {
+  if (type.kind === 'list' || type.kind === 'json' || type.kind === 'array') {
     return (
       <Textarea {...rest} autosize minRows={2} onChange={(event) => fill(path, event.currentTarget.value)} />
     );

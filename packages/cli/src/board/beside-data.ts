@@ -146,7 +146,7 @@ const requestFor = (endpoint: SendingEndpoint, row: object): string | null => {
   const { method, path, under, returns } = endpoint;
   if (method !== 'GET') return null;
   const filled = path.replaceAll(/\{([^}]*)\}/g, (_whole, name: string) => {
-    const column = under?.parameter === name ? (under.link.from[0] ?? name) : name;
+    const column = under?.link.from[under.parameters.indexOf(name)] ?? name;
     return encodeURIComponent(String((row as Row)[column]));
   });
   return returns.kind === 'envelope' && returns.page !== null ? `${filled}?size=${SHOWN}` : filled;

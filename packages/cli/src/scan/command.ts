@@ -6,6 +6,7 @@ export const addScan: AddCommand = (program, screen) => {
     .command('scan')
     .description('the model of a live database: tables, columns and links as declarations')
     .argument('<url>', 'its address: postgres://…, mysql://…, sqlite:file or pglite:folder')
+    .option('--schema <name...>', 'read these schemas; left out: those whose tables are found without one')
     .option('--out <file>', 'where the model is written; left out: it is printed')
     .option('--start', 'write a first API and a configuration too')
     .option('--force', 'write over files that are there')

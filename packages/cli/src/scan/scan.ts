@@ -8,6 +8,7 @@ import type { Screen } from '../screen/screen.js';
 import { hasPassword, starterConfig } from './starter-config.js';
 
 export interface ScanOptions {
+  readonly schema?: readonly string[];
   readonly out?: string;
   readonly force?: boolean;
   readonly start?: boolean;
@@ -44,12 +45,12 @@ const write = async (path: string, text: string): Promise<void> => {
   await rename(unfinished, path);
 };
 
-const read = async (url: string): Promise<Scan> => {
+const read = async (url: string, schemas: readonly string[] | undefined): Promise<Scan> => {
   const kysely = await openDatabase(url);
   const said = process.stderr.isTTY === true;
   if (said) process.stderr.write('Reading the database …');
   try {
-    return await scan(kysely);
+    return await scan(kysely, schemas === undefined ? {} : { schemas });
   } finally {
     if (said) process.stderr.write('\r\u001b[K');
     await kysely.destroy();
@@ -66,18 +67,32 @@ export const scanDatabase = async (url: string, options: ScanOptions, screen: Sc
   if (options.start === true && options.out !== undefined) {
     throw new Mistake('--start writes into gribo/ and gribo.config.ts: leave out --out.');
   }
-  const found = await read(url);
+  const found = await read(url, options.schema);
   const { entities, leftOut } = found.model;
-  if (entities.length === 0) throw new Mistake('The database has no table with a primary key.', 1);
+  if (entities.length === 0)
+    throw new Mistake(
+      'There is no table with a primary key, and no view: name other schemas with --schema.',
+      1,
+    );
   const files = filesOf(found, url, options);
   if (files.size === 0) return screen.print(found.source.trimEnd());
   for (const [path, text] of files) await write(path, text);
   const { colours } = screen;
   const links = entities.reduce((sum, entity) => sum + entity.links.length, 0);
   const columns = entities.reduce((sum, entity) => sum + entity.columns.length, 0);
-  screen.print(`${plural(entities.length, 'table')}, ${plural(columns, 'column')}, ${plural(links, 'link')}`);
+  const views = entities.filter(({ readOnly }) => readOnly).length;
+  const tables = plural(entities.length - views, 'table');
+  const counted = views === 0 ? tables : `${tables}, ${plural(views, 'view')}`;
+  screen.print(`${counted}, ${plural(columns, 'column')}, ${plural(links, 'link')}`);
   for (const path of files.keys()) screen.print(`  ${colours.bold(path)}`);
-  for (const { table, why } of leftOut) screen.print(colours.yellow(`Left out: ${table}, for ${why}.`));
+  const unsaid = entities.flatMap(({ table, unsaid }) =>
+    unsaid.map(({ what, why }) => ({ table: `${table}, ${what}`, why })),
+  );
+  for (const { table, why } of [...leftOut, ...unsaid])
+    screen.print(colours.yellow(`Left out: ${table.replaceAll(/\s+/g, ' ')}, for ${why}.`));
+  const proposed = entities.filter(({ isKeyProposed }) => isKeyProposed).length;
+  if (proposed > 0)
+    screen.print(colours.yellow(`${plural(proposed, 'key')} proposed, for a view says none: look at each.`));
   const sealed = entities.flatMap((entity) => entity.columns).filter(({ isSecret }) => isSecret).length;
   if (sealed > 0) {
     screen.print(

@@ -33,7 +33,7 @@ type Path = readonly (string | number)[];
 
 type Value = Extract<
   ResolvedNode,
-  { kind: 'column' | 'fact' | 'derived' | 'converted' | 'constant' | 'count' }
+  { kind: 'column' | 'fact' | 'derived' | 'converted' | 'constant' | 'figure' }
 >;
 
 const isColumn = (node: Value): node is Extract<Value, { kind: 'column' }> => node.kind === 'column';
@@ -51,7 +51,7 @@ const columnsIn = (node: Value): { readonly path: Path; readonly column: ColumnP
 const markOf = (node: Value, seal: string | null, inside: Path, to: Path): Mark => {
   if (node.kind === 'constant') return 'constant';
   if (node.kind === 'fact') return 'computed';
-  if (node.kind === 'derived' || node.kind === 'count') return 'computed';
+  if (node.kind === 'derived' || node.kind === 'figure') return 'computed';
   if (node.kind === 'converted') return 'converted';
   if (seal !== null) return 'unsealed';
   if (node.path.length > 0) return 'flattened';
@@ -90,7 +90,7 @@ class Pairing {
         const firstRow = isAsStored ? 0 : REORDERED;
         return this.shape(node.shape, [...at, firstRow], node.kind === 'first' ? to : [...to, 0]);
       }
-      case 'count':
+      case 'figure':
       case 'fact':
       case 'column':
       case 'derived':
@@ -113,7 +113,7 @@ class Pairing {
     }
     const [only] = columns;
     const seal = columns.map(({ column }) => column.sealed).find((label) => label !== null) ?? null;
-    const link = node.kind === 'count' ? [...from, ...namesOf(node.path), node.link.name] : null;
+    const link = node.kind === 'figure' ? [...from, ...namesOf(node.path), node.link.name] : null;
     const source = only === undefined ? link : [...from, ...only.path, only.column.name];
     this.pairs.push({ mark: markOf(node, seal, inside, to), from: source, to, seal, whole: null });
     for (const { path, column } of columns.slice(1)) {

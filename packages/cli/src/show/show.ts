@@ -86,7 +86,7 @@ const whereOf = (endpoint: EndpointPlan, under: string | undefined): readonly St
   if (under === undefined) {
     throw new Mistake(`${endpoint.name} is under a ${link.target.name}: add --under and its key.`);
   }
-  const values = parseKey(link.target, under);
+  const values = parseKey(link.target, under, link.to);
   return link.from.flatMap((name, i) => {
     const column = endpoint.entity.columns.find((candidate) => candidate.name === name);
     return column === undefined ? [] : [comparison(column, 'equals', values[i])];
@@ -161,9 +161,14 @@ const showBeside = (
   }
 };
 
+/** The values of a key of several columns, as they are given. */
+const partsOf = (key: string | undefined, many: number): readonly (string | undefined)[] =>
+  many === 1 ? [key] : (key ?? '').split(',');
+
 const heading = (endpoint: EndpointPlan, options: ShowOptions): string => {
   const filled = endpoint.path.replaceAll(/\{([^}]*)\}/g, (whole, name) => {
-    if (name === endpoint.under?.parameter) return options.under ?? whole;
+    const place = endpoint.under?.parameters.indexOf(name) ?? -1;
+    if (place >= 0) return partsOf(options.under, endpoint.under?.parameters.length ?? 1)[place] ?? whole;
     return endpoint.entity.key.length === 1 && name === endpoint.entity.key[0]
       ? (options.id ?? whole)
       : whole;

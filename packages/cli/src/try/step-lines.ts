@@ -13,9 +13,14 @@ const counted = (count: number, what: string): string => `${count} ${what}${coun
 const partsOf = (step: ChangeStep): readonly string[] => {
   switch (step.kind) {
     case 'find':
-      return step.flows.length === 0
-        ? [`by ${listed(step.by)}, as the path says`]
-        : step.flows.map((flow) => `by ${flowWords(flow)}`);
+      return [
+        ...(Object.keys(step.values).length === 0
+          ? []
+          : [
+              `by ${listed(Object.keys(step.values))}, as ${step.flows.length === 0 ? 'the path' : 'the body'} says`,
+            ]),
+        ...step.flows.map((flow) => `by ${flowWords(flow)}`),
+      ];
     case 'insert':
       return [counted(step.rows.length, 'row'), ...step.flows.map(flowWords)];
     case 'update':
@@ -28,6 +33,8 @@ const partsOf = (step: ChangeStep): readonly string[] => {
       return [`by ${flowWords(step.flow)}`, ...step.where.map(sayCondition)];
     case 'test':
       return [`by ${flowWords(step.flow)}`, ...step.conditions.map(sayCondition)];
+    case 'refuse':
+      return ['there is no such row'];
     default:
       return step satisfies never;
   }

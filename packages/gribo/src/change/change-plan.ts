@@ -73,13 +73,19 @@ export interface TestStep extends AnyStep {
   readonly refusal: Refusal;
 }
 
-/** What is told where a row does not satisfy them: that a rule refuses it, or that it names no row. */
+/** Refuses the change. */
+export interface RefuseStep extends AnyStep {
+  readonly kind: 'refuse';
+  readonly refusal: Refusal;
+}
+
+/** What is told where a row does not satisfy them: that a rule refuses it, that it names no row, or one twice. */
 export type Refusal =
   | { readonly kind: 'rule'; readonly about: string | null }
-  | { readonly kind: 'reference'; readonly columns: readonly string[] };
+  | { readonly kind: 'reference' | 'duplicate'; readonly columns: readonly string[] };
 
 /** One thing that a store does, with all rows that it does it with. */
-export type ChangeStep = FindStep | InsertStep | UpdateStep | RemoveStep | TestStep;
+export type ChangeStep = FindStep | InsertStep | UpdateStep | RemoveStep | TestStep | RefuseStep;
 
 /** A change as ordered steps: plain data, which stores run in one transaction and people can read. */
 export interface ChangePlan {

@@ -8,7 +8,7 @@ import { callId, stock } from '../testing/stock.js';
 const told = ({ steps }: ChangePlan): string[] =>
   steps.map((step, i) => {
     const flows: readonly ChangeFlow[] =
-      step.kind === 'test' ? [] : step.kind === 'remove' ? [step.flow] : step.flows;
+      step.kind === 'test' || step.kind === 'refuse' ? [] : step.kind === 'remove' ? [step.flow] : step.flows;
     const from = flows.map(
       ({ columns, from: { step: of, columns: there }, rows }) =>
         ` ${columns.join('+')}<${of}.${there.join('+')}[${rows.map((row) => row ?? '-').join()}]`,

@@ -1,9 +1,19 @@
 import { unknownEntity } from '../errors/unknown-entity.js';
 import { behind } from '../plan/behind.js';
-import type { ColumnPlan, EntityPlan, LinkPlan, StampGiven, StampPlan } from '../plan/entity-plan.js';
+import type { StoreCondition } from '../plan/condition.js';
+import type {
+  ColumnPlan,
+  EntityPlan,
+  LinkPlan,
+  StampGiven,
+  StampPlan,
+  ThroughPlan,
+} from '../plan/entity-plan.js';
 import type { LinkedEntities, LinkedEntity } from '../plan/linked-entity.js';
 import { freeze } from '../util/freeze.js';
 import { setMember } from '../util/set-member.js';
+import { comparison } from '../values/comparison.js';
+import { jsonReady } from '../values/kinds.js';
 import type {
   ChangePlan,
   ChangeStep,
@@ -28,9 +38,20 @@ interface Inner {
   readonly owner: number;
 }
 
-/** Rows behind to-one links are there first: their owner holds their key. Those behind to-many links come after. */
-const linksOf = ({ links }: LinkedEntity, kind: LinkPlan['kind']): readonly LinkPlan[] =>
-  [...links.values()].filter((link) => link.kind === kind);
+/** Links to rows that are there first: their owner holds their key. */
+const linksBefore = ({ links }: LinkedEntity): readonly LinkPlan[] =>
+  [...links.values()].filter(({ reference }) => reference !== 'there');
+
+/** Links to rows that come after their owner, whose key they hold. */
+const linksBehind = ({ links }: LinkedEntity): readonly LinkPlan[] =>
+  [...links.values()].filter(({ reference }) => reference === 'there');
+
+/** What a change says of the rows behind a link. */
+const changesBehind = ({ name, kind }: LinkPlan, change: Change): readonly Change[] => {
+  const said = change[name];
+  if (said === undefined) return [];
+  return kind === 'toMany' ? (said as readonly Change[]) : [said as Change];
+};
 
 /** The columns that a change sets. */
 const ownValues = ({ columns }: EntityPlan, change: Change): Values => {
@@ -42,6 +63,59 @@ const ownValues = ({ columns }: EntityPlan, change: Change): Values => {
 /** Only the key of a row: behind a many-to-many link that row is meant, no new one. */
 const isKeyOnly = ({ key }: EntityPlan, change: Change): boolean =>
   Object.keys(change).every((name) => key.includes(name));
+
+/** The entity whose rows hold the key of a link's owner, and the columns that do. */
+const holderOf = ({ through, target }: LinkPlan): EntityPlan => through?.entity ?? target;
+const holdingOf = ({ through, to }: LinkPlan): readonly string[] => through?.from ?? to;
+
+/** What one row takes over from the one row of an earlier step. */
+const flowOfOne = (columns: readonly string[], step: number, taken: readonly string[]): Flow =>
+  freeze({ columns, from: freeze({ step, columns: taken }), rows: freeze([0]) });
+
+const NO_VALUES: Values = freeze({});
+
+/** Values as a text: the same for those that are equal. */
+const keyText = (columns: readonly ColumnPlan[], values: Values): string =>
+  JSON.stringify(
+    columns.flatMap(({ name, type }) => (name in values ? [jsonReady(type, values[name])] : [])),
+  );
+
+/** The columns by which a row of a list is known beside its owner: those of its key, or those that lead on to the other row. */
+const knownBy = ({ target, to, through }: LinkPlan): readonly string[] =>
+  through === null ? target.key.filter((name) => !to.includes(name)) : through.to;
+
+/** What is known by these columns, as a change says it. */
+const keptValues = (link: LinkPlan, change: Change): Values => {
+  const names = knownBy(link);
+  const said = link.through === null ? names : link.to;
+  return Object.fromEntries(names.map((name, i) => [name, change[said[i] ?? name]]));
+};
+
+/** Whether the row in the middle of a link has more to it than the two that it joins. */
+const hasMore = ({ entity, from, to }: ThroughPlan): boolean =>
+  entity.columns.some(({ name }) => !from.includes(name) && !to.includes(name));
+
+/** Whether a change names a row of a list that stays where it is there: others are made anew. */
+const staysBehind = (link: LinkPlan, change: Change): boolean => {
+  const { through, target } = link;
+  if (through !== null && !(hasMore(through) && isKeyOnly(target, change))) return false;
+  const values = Object.values(keptValues(link, change));
+  return values.length > 0 && values.every((value) => value !== undefined && value !== null);
+};
+
+/** That a row is none of these. */
+const notThese = (link: LinkPlan, kept: readonly Change[]): readonly StoreCondition[] => {
+  if (kept.length === 0) return [];
+  const { columns } = holderOf(link);
+  const these = kept.map((change): StoreCondition => {
+    const of = Object.entries(keptValues(link, change)).flatMap(([name, value]) => {
+      const column = columns.find((candidate) => candidate.name === name);
+      return column === undefined ? [] : [comparison(column, 'equals', value)];
+    });
+    return freeze({ kind: 'all', of: freeze(of) });
+  });
+  return [freeze({ kind: 'not', of: freeze({ kind: 'any', of: freeze(these) }) })];
+};
 
 const EVERYTHING: ChangeRules = new Map();
 
@@ -92,7 +166,7 @@ class ChangePlanner {
     };
     for (const step of this.#steps) {
       if (step.kind === 'remove' || step.kind === 'test') need(step.flow);
-      else for (const flow of step.flows) need(flow);
+      else if (step.kind !== 'refuse') for (const flow of step.flows) need(flow);
       // A row is changed by its key.
       if (step.kind === 'update')
         for (const name of [...this.linked(step.entity).entity.key, ...step.counts])
@@ -127,7 +201,7 @@ class ChangePlanner {
   insert(entity: string, changes: readonly Change[], owned: readonly Flow[], only: Only | null): number {
     const linked = this.linked(entity);
     const flows = [
-      ...linksOf(linked, 'toOne').flatMap((link) => this.#insertBefore(link, changes, only)),
+      ...linksBefore(linked).flatMap((link) => this.#insertBefore(link, changes, only)),
       ...owned,
     ];
     const stamps = { ...startsOf(linked.entity), ...this.#stamps(linked.entity, 'create', 'change') };
@@ -135,7 +209,7 @@ class ChangePlanner {
     const step: InsertStep = { kind: 'insert', entity, rows, flows: freeze(flows), needs: [], only };
     const made = this.#add(step);
     this.#tests.changed(linked, made, (columns) => rows.some((row) => isSetIn(row, columns)), only);
-    for (const link of linksOf(linked, 'toMany')) this.#insertBehind(link, changes, made, only);
+    for (const link of linksBehind(linked)) this.#insertBehind(link, changes, made, only);
     return made;
   }
 
@@ -156,11 +230,11 @@ class ChangePlanner {
     return [freeze({ columns: link.from, from: freeze({ step, columns: link.to }), rows })];
   }
 
-  /** The rows behind a to-many link of rows that an earlier step has made or found. */
+  /** The rows behind a link of rows that an earlier step has made or found. */
   #insertBehind(link: LinkPlan, changes: readonly Change[], owners: number, only: Only | null): void {
     const inner: Inner[] = [];
     changes.forEach((change, owner) => {
-      for (const item of (change[link.name] ?? []) as readonly Change[]) inner.push({ change: item, owner });
+      for (const item of changesBehind(link, change)) inner.push({ change: item, owner });
     });
     if (inner.length === 0) return;
     const { through, from, to, target } = link;
@@ -216,7 +290,7 @@ class ChangePlanner {
   amend(entity: string, found: number, change: Change, only: Only | null): void {
     const linked = this.linked(entity);
     this.#addTest(this.#tests.before(linked.entity, found, only));
-    const flows = linksOf(linked, 'toOne')
+    const flows = linksBefore(linked)
       .filter(({ name }) => name in change)
       .map((link) => this.#amendBefore(link, found, change[link.name] as Change, only));
     const isNothing = Object.keys(change).length === 0;
@@ -239,33 +313,89 @@ class ChangePlanner {
     const changes = (columns: readonly string[]): boolean =>
       isSetIn(set, columns) || columns.some((name) => counts.includes(name));
     this.#tests.changed(linked, owners, changes, only);
-    for (const link of linksOf(linked, 'toMany')) {
+    for (const link of linksBehind(linked)) {
       if (!(link.name in change)) continue;
-      this.#clear(link, found, only);
-      this.#insertBehind(link, [change], owners, only);
+      if (link.kind === 'toOne') {
+        this.#keep(link, owners, change[link.name] as Change, NO_VALUES, only);
+        continue;
+      }
+      this.#replace(link, found, owners, changesBehind(link, change), only);
     }
+  }
+
+  /** The rows of a nested to-many input take the place of those that were there; a row whose key is given stays. */
+  #replace(
+    link: LinkPlan,
+    found: number,
+    owners: number,
+    changes: readonly Change[],
+    only: Only | null,
+  ): void {
+    const kept = changes.filter((change) => staysBehind(link, change));
+    this.#refuseTwice(link, kept, only);
+    this.#clear(link, found, kept, only);
+    for (const change of kept) this.#keep(link, owners, change, keptValues(link, change), only);
+    const others = changes.filter((change) => !kept.includes(change));
+    this.#insertBehind(link, [{ [link.name]: others }], owners, only);
+  }
+
+  /** No row of a list is named twice: it could only be one of the two. */
+  #refuseTwice(link: LinkPlan, kept: readonly Change[], only: Only | null): void {
+    const { name, columns, key } = holderOf(link);
+    const said = kept.map((change) => keyText(columns, keptValues(link, change)));
+    if (new Set(said).size === said.length) return;
+    this.#add({ kind: 'refuse', entity: name, refusal: freeze({ kind: 'duplicate', columns: key }), only });
+  }
+
+  /**
+   * A row that holds the key of one that was made or found is changed where it is there, and made where it is not.
+   *
+   * @param values what it is known by besides
+   */
+  #keep(link: LinkPlan, owners: number, change: Change, values: Values, only: Only | null): void {
+    const { target, through, from } = link;
+    const entity = holderOf(link).name;
+    const holding = holdingOf(link);
+    const flow = flowOfOne(holding, owners, from);
+    const by = [...new Set([...holding, ...Object.keys(values)])];
+    const there = this.find(entity, by, freeze(values), [flow], only);
+    const isThere = (is: boolean): Only => freeze({ step: there, found: is });
+    if (through !== null) {
+      this.#tests.named(link, this.insert(entity, [values], [flow], isThere(false)));
+      return;
+    }
+    // What it is found by stays as it is: it belongs to its owner.
+    const rest = Object.fromEntries(Object.entries(change).filter(([name]) => !by.includes(name)));
+    this.amend(target.name, there, rest, isThere(true));
+    // A key that the database makes is none that a caller chooses.
+    const isMade = target.columns.some(({ name, generated }) => generated && name in values);
+    if (!isMade) {
+      this.insert(target.name, [change], [flow], isThere(false));
+      return;
+    }
+    const refusal = this.#tests.absent(target);
+    this.#add({ kind: 'refuse', entity: target.name, refusal, only: isThere(false) });
   }
 
   /** The row behind a to-one link is changed where it is there, and made where it is not. */
   #amendBefore({ target, from, to }: LinkPlan, found: number, change: Change, only: Only | null): Flow {
-    const owner = freeze({ columns: to, from: freeze({ step: found, columns: from }), rows: freeze([0]) });
-    const behind = this.find(target.name, to, freeze({}), [owner], only);
+    const owner = flowOfOne(to, found, from);
+    const behind = this.find(target.name, to, NO_VALUES, [owner], only);
     this.amend(target.name, behind, change, freeze({ step: behind, found: true }));
     const step = this.insert(target.name, [change], [], freeze({ step: behind, found: false }));
-    return freeze({ columns: from, from: freeze({ step, columns: to }), rows: freeze([0]) });
+    return flowOfOne(from, step, to);
   }
 
-  /** The rows of a nested to-many input take the place of those that were there. */
-  #clear(link: LinkPlan, found: number, only: Only | null): void {
-    const { target, through, from, to } = link;
-    const columns = through?.from ?? to;
-    const entity = through?.entity ?? target;
-    const flow = freeze({ columns, from: freeze({ step: found, columns: from }), rows: freeze([0]) });
+  /** Removes the rows behind a link, but for those that stay. */
+  #clear(link: LinkPlan, found: number, kept: readonly Change[], only: Only | null): void {
+    const { target, through, from } = link;
+    const entity = holderOf(link);
+    const flow = flowOfOne(holdingOf(link), found, from);
     this.#addTest(this.#tests.taken(entity, flow, only));
     // What the caller does not see stays: it is not there.
     const beyond =
       through === null ? [] : this.#tests.seen(target).map((see) => behind([fromMiddle(link)], see));
-    const where = freeze([...this.#tests.seen(entity), ...beyond]);
+    const where = freeze([...this.#tests.seen(entity), ...beyond, ...notThese(link, kept)]);
     this.#add({ kind: 'remove', entity: entity.name, flow, where, only });
   }
 
@@ -281,7 +411,7 @@ class ChangePlanner {
       this.#add({ kind: 'update', entity, row: found, set, counts, flows: freeze([]), only: null });
       return;
     }
-    const flow = freeze({ columns: key, from: freeze({ step: found, columns: key }), rows: freeze([0]) });
+    const flow = flowOfOne(key, found, key);
     this.#add({ kind: 'remove', entity, flow, where: freeze([]), only: null });
   }
 }

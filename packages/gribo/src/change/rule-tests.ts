@@ -19,6 +19,7 @@ export const fromMiddle = ({ name, target, to, through }: LinkPlan): LinkPlan =>
     target,
     from: through?.to ?? to,
     to,
+    reference: 'here',
     nullable: true,
     through: null,
   });
@@ -44,6 +45,14 @@ export class RuleTests {
   /** Which rows are there for the caller. */
   seen(entity: EntityPlan): readonly StoreCondition[] {
     return present(this.#ruleOf(entity)?.see ?? null);
+  }
+
+  /** What is told where a change names a row that is not there: the same as where it may not be changed. */
+  absent(entity: EntityPlan): Refusal {
+    const rule = this.#ruleOf(entity);
+    return freeze(
+      rule === null ? { kind: 'reference', columns: entity.key } : { kind: 'rule', about: rule.about },
+    );
   }
 
   /** That a row that was found may be seen and changed. */
@@ -83,7 +92,7 @@ export class RuleTests {
       this.#later(this.#test(entity, flow, [], conditions, { kind: 'rule', about: rule.about }, only));
     }
     for (const link of links.values())
-      if (link.kind === 'toOne' && set(link.from)) this.#named(entity, link, flow, only);
+      if (link.reference === 'here' && set(link.from)) this.#named(entity, link, flow, only);
   }
 
   /** That rows in the middle of a link lead to none that the caller does not see. */

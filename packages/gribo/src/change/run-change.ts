@@ -2,7 +2,7 @@ import { ConflictError } from '../errors/conflict-error.js';
 import { RuleError } from '../errors/rule-error.js';
 import type { StoreCondition } from '../plan/condition.js';
 import { setMember } from '../util/set-member.js';
-import type { ChangePlan, ChangeStep, Flow, TestStep, Values } from './change-plan.js';
+import type { ChangePlan, ChangeStep, Flow, RefuseStep, TestStep, Values } from './change-plan.js';
 
 /** What a store is asked to do next: every value is known by now. */
 export type Work =
@@ -91,10 +91,10 @@ export function* runChange(plan: ChangePlan): Generator<Work, Values | null, Wor
 const oneMore = (value: unknown): unknown =>
   typeof value === 'bigint' ? value + 1n : Number(value ?? 0) + 1;
 
-const refused = ({ entity, refusal }: TestStep): Error =>
+const refused = ({ entity, refusal }: TestStep | RefuseStep): Error =>
   refusal.kind === 'rule'
     ? new RuleError(entity, refusal.about)
-    : new ConflictError('reference', entity, refusal.columns);
+    : new ConflictError(refusal.kind, entity, refusal.columns);
 
 function* runStep(step: ChangeStep, results: Results, isRoot: boolean): Generator<Work, WorkRows, WorkRows> {
   const { entity } = step;
@@ -131,6 +131,8 @@ function* runStep(step: ChangeStep, results: Results, isRoot: boolean): Generato
       if (broken.length > 0) throw refused(step);
       return [];
     }
+    case 'refuse':
+      throw refused(step);
     default:
       return step satisfies never;
   }

@@ -7,7 +7,7 @@ import type { DeprecationNotice } from '../plan/declared.js';
 export const CONTRACT_LAYOUT = 'gribo-contract-2';
 
 /** A limit as JSON has it: patterns by their source; big whole numbers as text, for they may be larger than a JSON number. */
-type JsonLimit<L> = L extends RegExp | bigint ? string : L;
+type JsonLimit<L> = L extends RegExp | bigint ? string : L extends ColumnType ? JsonForm<L> : L;
 
 /** The limits of a type that there always are, and those that there may be. */
 type SureLimits<T> = { readonly [N in keyof T as null extends T[N] ? never : N]: JsonLimit<T[N]> };
@@ -32,6 +32,8 @@ export type ContractType<M> =
       readonly kind: 'list';
       readonly of: string;
       readonly limit?: number;
+      /** The least rows that are taken. */
+      readonly least?: number;
       /** Which of the rows are in it; left out: all of them. */
       readonly where?: ContractCondition;
     };

@@ -688,6 +688,7 @@ const SHOWN: Readonly<Record<ColumnKind, string>> = {
   json: 'any JSON',
   bytes: 'bytes as base64',
   oneOf: 'one of a few choices',
+  array: 'an array',
 };
 
 describe('what JSON shows of each kind', () => {

@@ -159,6 +159,19 @@ const DESCRIBED_KINDS: { readonly [K in ColumnKind]: DescribedKind<K> } = {
     typeScript: ({ choices }, quoted) => choices.map(quoted).join(' | '),
     holds: null,
   },
+  array: {
+    shown: 'an array',
+    schema: ({ of, min, max }, direction) => ({
+      type: 'array',
+      items: valueSchema(of, direction),
+      ...(direction === 'request' ? limits({ minItems: min, maxItems: max }) : {}),
+    }),
+    typeScript: ({ of }, quoted) => {
+      const each = describedKind(of).typeScript(of, quoted);
+      return `readonly ${each.includes('|') ? `(${each})` : each}[]`;
+    },
+    holds: null,
+  },
 };
 
 /** How values of a type are described: the row of its kind. */

@@ -13,7 +13,7 @@ const sourcesOf = (folder: string): string[] =>
 const LIBRARY = ['packages/gribo/src', 'packages/http/src', 'packages/sql/src'].flatMap(sourcesOf);
 
 /** Errors that are caught where they are thrown: they never reach whoever calls the library. */
-const INNER = ['Unmakeable', 'Misfit', 'Halt', 'Enough', 'ParseFailure', 'NoSuchRow'];
+const INNER = ['Unmakeable', 'Misfit', 'Halt', 'Enough', 'ParseFailure', 'NoSuchRow', 'NotUnderstood'];
 
 describe('the errors of the library', () => {
   it('have a code, all of them', () => {

@@ -25,7 +25,7 @@ const told = (plan: LoadPlan): string => {
     const some = selection.where.length + selection.sort.length > 0 || selection.limit !== null ? '*' : '';
     return ` > ${link.name}${some}: ${told(behind)}`;
   });
-  const counts = plan.counts.map(({ name }) => ` # ${name}`);
+  const counts = plan.figures.map(({ name }) => ` # ${name}`);
   return `${plan.table}(${columns})${links.join('')}${counts.join('')}`;
 };
 
@@ -108,7 +108,7 @@ describe('a load plan with an order', () => {
       .map((column) => ordering(column));
     const plan = addOrder(loadPlan(S), fleet.vessel.entity, sort);
     expect(plan.columns.map((column) => Object.keys(column))).to.deep.equal(
-      plan.columns.map(() => ['name', 'stored', 'type']),
+      plan.columns.map(() => ['name', 'stored', 'type', 'coded']),
     );
     expect(told(plan)).to.equal('vessel(id, name, call_sign)');
     expect(addOrder(plan, fleet.vessel.entity, sort)).to.equal(plan);

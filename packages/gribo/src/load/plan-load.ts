@@ -1,13 +1,16 @@
 import type { ColumnType } from '../plan/column-type.js';
 import type {
+  Figure,
+  FigureNode,
   ListSelection,
   RowCondition,
   SettledValue,
   SortKey,
   StoreCondition,
 } from '../plan/condition.js';
-import type { ColumnPlan, EntityPlan, LinkPlan } from '../plan/entity-plan.js';
+import type { Coding, ColumnPlan, EntityPlan, LinkPlan } from '../plan/entity-plan.js';
 import { everyRow } from '../plan/every-row.js';
+import { figureName } from '../plan/figure-name.js';
 import { leavesOf } from '../plan/leaves-of.js';
 import type { ResolvedBody, ResolvedField, ResolvedNode } from '../plan/resolved.js';
 import { freeze } from '../util/freeze.js';
@@ -18,6 +21,7 @@ export interface LoadColumn {
   readonly name: string;
   readonly stored: string;
   readonly type: ColumnType;
+  readonly coded: Coding | null;
 }
 
 /** Which rows behind a link there are for a caller: conditions on them, and on those in the middle of a many-to-many link. */
@@ -26,9 +30,11 @@ export interface SeenRows {
   readonly middle: readonly StoreCondition[];
 }
 
-/** A to-many link that is counted, not loaded. */
-export interface LoadCount {
-  /** The name under which the row keeps the count: `row[counts][name]`. */
+/** A to-many link of which a figure is wanted, and no rows. */
+export interface LoadFigure {
+  /** What is made of a column of its rows; null: how many they are. */
+  readonly of: Figure | null;
+  /** The name under which the row keeps the figure: `row[figures][name]`. */
   readonly name: string;
   readonly link: LinkPlan;
   readonly selection: ListSelection;
@@ -55,7 +61,7 @@ export interface LoadPlan {
   /** Columns that members read, and those that join and identify rows, in the entity's order. */
   readonly columns: readonly LoadColumn[];
   readonly links: readonly LoadLink[];
-  readonly counts: readonly LoadCount[];
+  readonly figures: readonly LoadFigure[];
 }
 
 export const sameSelection = (a: ListSelection, b: ListSelection): boolean =>
@@ -66,7 +72,7 @@ class Needs {
   readonly #entity: EntityPlan;
   readonly #columns = new Set<string>();
   readonly #links = new Map<string, { link: LinkPlan; selection: ListSelection; needs: Needs }>();
-  readonly #counts = new Map<string, LoadCount>();
+  readonly #figures = new Map<string, LoadFigure>();
 
   constructor(entity: EntityPlan) {
     this.#entity = entity;
@@ -77,9 +83,9 @@ class Needs {
     this.#columns.add(column.name);
   }
 
-  count(link: LinkPlan, selection: ListSelection): void {
-    const name = link.name + selection.name;
-    this.#counts.set(name, freeze({ name, link, selection, seen: null }));
+  figure({ link, selection, of }: Omit<FigureNode<StoreCondition>, 'kind' | 'path'>): void {
+    const name = figureName({ link, selection, of });
+    this.#figures.set(name, freeze({ name, link, selection, of, seen: null }));
   }
 
   /** What is needed behind a link; the columns that join both sides are. */
@@ -101,7 +107,8 @@ class Needs {
   plan(): LoadPlan {
     const columns = this.#entity.columns.filter((column) => this.#columns.has(column.name));
     // Rows of a link that is loaded whole are counted where they are.
-    const counts = [...this.#counts.values()].filter(({ link, selection }) => {
+    const figures = [...this.#figures.values()].filter(({ link, selection, of }) => {
+      if (of !== null) return true;
       const loaded = this.#links.get(link.name);
       const isWhole = loaded !== undefined && sameSelection(loaded.selection, everyRow);
       return !(isWhole && sameSelection(selection, everyRow));
@@ -110,13 +117,13 @@ class Needs {
       entity: this.#entity.name,
       table: this.#entity.table,
       key: this.#entity.key,
-      columns: freeze(columns.map(({ name, stored, type }) => freeze({ name, stored, type }))),
+      columns: freeze(columns.map(({ name, stored, type, coded }) => freeze({ name, stored, type, coded }))),
       links: freeze(
         [...this.#links.values()].map(({ link, selection, needs }) =>
           freeze({ link, selection, seen: null, plan: needs.plan() }),
         ),
       ),
-      counts: freeze(counts),
+      figures: freeze(figures),
     });
   }
 }
@@ -131,8 +138,8 @@ const needValue = (node: SettledValue, needs: Needs): void => {
       return;
     case 'converted':
       return needValue(node.input, needs);
-    case 'count':
-      return needs.at(node.path).count(node.link, node.selection);
+    case 'figure':
+      return needs.at(node.path).figure(node);
     case 'fact':
     case 'constant':
       return;

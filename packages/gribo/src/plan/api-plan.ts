@@ -23,7 +23,8 @@ export interface SortParameter extends Omit<FilterParameter, 'operator'> {}
 
 /** The parent of a child collection: the path's parameter holds its key. */
 export interface ParentPlan {
-  readonly parameter: string;
+  /** The parameters of the path that name the parent, in step with the columns of the link. */
+  readonly parameters: readonly string[];
   readonly link: LinkPlan;
 }
 

@@ -17,7 +17,14 @@ export type ColumnType =
   | { readonly kind: 'uuid' }
   | { readonly kind: 'json' }
   | { readonly kind: 'bytes'; readonly max: number | null }
-  | { readonly kind: 'oneOf'; readonly choices: readonly string[] };
+  | { readonly kind: 'oneOf'; readonly choices: readonly string[] }
+  /** So many values of another kind, none of which is null. */
+  | {
+      readonly kind: 'array';
+      readonly of: ColumnType;
+      readonly min: number | null;
+      readonly max: number | null;
+    };
 
 export type ColumnKind = ColumnType['kind'];
 

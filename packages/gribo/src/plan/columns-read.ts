@@ -10,9 +10,10 @@ export const columnsRead = (node: SettledValue): readonly ColumnPlan[] => {
       return node.inputs.flatMap(columnsRead);
     case 'converted':
       return columnsRead(node.input);
+    case 'figure':
+      return node.of === null ? [] : [node.of.column];
     case 'fact':
     case 'constant':
-    case 'count':
       return [];
     default:
       return node satisfies never;

@@ -59,11 +59,37 @@ interface ConvertedNode<C> {
   readonly conversion: ConversionPlan;
 }
 
-interface CountNode<C> {
-  readonly kind: 'count';
+/** What is made of a column of rows behind a to-many link. */
+export interface Figure {
+  readonly how: 'sum' | 'average' | 'minimum' | 'maximum';
+  readonly column: ColumnPlan;
+  readonly yields: ColumnType;
+  /** Looks at a row for what a store has made of it, or makes it of the rows; it comes along, as `compare` does. */
+  readonly look: LookAtFigure;
+}
+
+/**
+ * What is known of a figure in a row, or made of the rows behind its link.
+ *
+ * @param rows gives the rows that are selected
+ * @param value reads the accepted value of one of them
+ */
+export type LookAtFigure = (
+  row: object,
+  node: Pick<FigureNode<StoreCondition>, 'link' | 'selection'>,
+  of: Figure,
+  rows: () => ArrayLike<unknown>,
+  value: (row: unknown) => unknown,
+) => unknown;
+
+/** A figure about the rows behind a to-many link: how many they are, or what a column of theirs makes. */
+export interface FigureNode<C> {
+  readonly kind: 'figure';
   readonly path: readonly LinkPlan[];
   readonly link: LinkPlan;
   readonly selection: ListSelection<C>;
+  /** Null: how many there are. */
+  readonly of: Figure | null;
 }
 
 /** A node that yields one value of a row: it can be an input of `derive` and of conversions. */
@@ -73,7 +99,7 @@ export type ValueNode<C = ConditionNode> =
   | DerivedNode<C>
   | ConvertedNode<C>
   | { readonly kind: 'constant'; readonly value: JsonValue }
-  | CountNode<C>;
+  | FigureNode<C>;
 
 /** A value with everything settled that the situation decides. */
 export type SettledValue = ValueNode<StoreCondition>;
@@ -191,7 +217,7 @@ export interface ListSelection<C = StoreCondition> {
   readonly where: readonly C[];
   readonly sort: readonly SortKey<C>[];
   readonly limit: number | null;
-  /** What tells its counts from others of the same link: empty where all rows are counted. */
+  /** What tells figures about it from others of the same link: empty where all rows are selected. */
   readonly name: string;
   /** Picks rows in memory; it comes along, as `compare` does. Null where there is no condition and no order. */
   readonly pick: PickRows | null;

@@ -15,6 +15,15 @@ export interface StampPlan {
   readonly value: ((given: StampGiven) => unknown) | 'count';
 }
 
+/** The form in which a database keeps a value, where it is another one. */
+export interface Coding {
+  /** The type of what is stored. */
+  readonly type: ColumnType;
+  /** The value of what is stored, and what is stored for a value; null stays null. */
+  readonly read: (stored: unknown) => unknown;
+  readonly write: (value: unknown) => unknown;
+}
+
 /** One column of an entity, as the row and the database know it. */
 export interface ColumnPlan {
   /** The row's property name. */
@@ -35,6 +44,8 @@ export interface ColumnPlan {
   readonly sealed: string | null;
   /** Reads the value where the row keeps it under another name, or behind a method. */
   readonly via: ((row: object) => unknown) | null;
+  /** How it is stored; null: as its type is. */
+  readonly coded: Coding | null;
   /** What the value is, in a sentence; null where nothing is said. */
   readonly about: string | null;
   /** A made-up value, as a row holds it; undefined where there is none. */
@@ -48,6 +59,8 @@ export interface EntityPlan {
   readonly name: string;
   readonly table: string;
   readonly columns: readonly ColumnPlan[];
+  /** Whether its rows are only read: a view's. */
+  readonly readOnly: boolean;
   /** Property names of the key columns, in order. */
   readonly key: readonly string[];
 }
@@ -62,6 +75,11 @@ export interface LinkPlan {
   /** Property names on this side and on the other, in step. */
   readonly from: readonly string[];
   readonly to: readonly string[];
+  /**
+   * Where the reference is that makes sure of it: `here`, this side's columns hold the key of a row that is there; `there`,
+   * the other side holds this one's; `none`, nothing makes sure.
+   */
+  readonly reference: 'here' | 'there' | 'none';
   /** Whether there may be no row behind a to-one link. */
   readonly nullable: boolean;
   readonly through: ThroughPlan | null;

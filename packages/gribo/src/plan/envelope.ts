@@ -18,6 +18,7 @@ const column = (name: string, type: ColumnType): ColumnPlan =>
     unique: false,
     sealed: null,
     via: null,
+    coded: null,
     about: null,
     example: undefined,
   });
@@ -38,6 +39,7 @@ export const ENVELOPE: EntityPlan = freeze({
     column('next', words),
     column('previous', words),
   ]),
+  readOnly: true,
   key: freeze([]),
 });
 
@@ -50,6 +52,7 @@ export const contentLink = (kind: 'one' | 'list', target: EntityPlan): LinkPlan 
     target,
     from: freeze([]),
     to: freeze([]),
+    reference: 'none',
     nullable: false,
     through: null,
   });

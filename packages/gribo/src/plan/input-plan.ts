@@ -17,7 +17,14 @@ export type InputNode =
       readonly conversions: readonly ConversionPlan[];
     }
   | { readonly kind: 'inputGroup'; readonly fields: readonly InputField[] }
-  | { readonly kind: 'nestedInput'; readonly link: LinkPlan; readonly input: InputPlan };
+  | {
+      readonly kind: 'nestedInput';
+      readonly link: LinkPlan;
+      readonly input: InputPlan;
+      /** The least and the most rows behind a to-many link. */
+      readonly min: number | null;
+      readonly max: number | null;
+    };
 
 export interface InputField {
   readonly name: string;

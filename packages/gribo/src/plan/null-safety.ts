@@ -17,8 +17,9 @@ export const mayBeNull = (node: ValueNode): boolean => {
       return mayBeNull(node.input);
     case 'constant':
       return node.value === null;
-    case 'count':
-      return mayEndInNull(node.path);
+    case 'figure':
+      // Of no rows there is a sum, but nothing else.
+      return mayEndInNull(node.path) || (node.of !== null && node.of.how !== 'sum');
     default:
       return node satisfies never;
   }

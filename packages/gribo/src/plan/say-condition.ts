@@ -33,8 +33,8 @@ const columnsIn = (node: ValueNode): readonly string[] => {
       return node.inputs.flatMap(columnsIn);
     case 'converted':
       return columnsIn(node.input);
-    case 'count':
-      return [dottedName(node.path, node.link)];
+    case 'figure':
+      return [dottedName(node.path, node.link) + (node.of === null ? '' : `.${node.of.column.name}`)];
     case 'fact':
       return [sayOperand(node)];
     case 'constant':

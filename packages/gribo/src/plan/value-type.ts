@@ -16,8 +16,8 @@ export const valueType = (node: ValueNode): ColumnType => {
       return node.type;
     case 'converted':
       return node.conversion.yields;
-    case 'count':
-      return integerType;
+    case 'figure':
+      return node.of?.yields ?? integerType;
     case 'constant':
       return jsonType;
     default:

@@ -50,7 +50,7 @@ class MemberWalk {
       case 'derived':
       case 'converted':
       case 'constant':
-      case 'count':
+      case 'figure':
         return this.#value(node, at);
       case 'group':
         return this.#fields(node.fields, at);
@@ -108,7 +108,7 @@ class MemberWalk {
         return;
       case 'converted':
         return this.#value(node.input, at);
-      case 'count':
+      case 'figure':
         return this.#selection(node.selection, at);
       default:
         return node satisfies never;

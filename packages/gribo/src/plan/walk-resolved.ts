@@ -70,7 +70,7 @@ class RowWalk {
         return;
       case 'converted':
         return this.#value(node.input, member);
-      case 'count':
+      case 'figure':
         return this.#selection(node.selection, member);
       default:
         return node satisfies never;

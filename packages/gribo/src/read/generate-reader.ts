@@ -133,8 +133,10 @@ class InputProgram {
         if (node.link.kind !== 'toMany') {
           return out.line(`${target}=${read}(${value},s);if(${target}===undefined)return;`);
         }
+        const few = node.min === null ? '' : `||${value}.length<${node.min}`;
+        const many = node.max === null ? '' : `||${value}.length>${node.max}`;
         out.line(
-          `if(!Array.isArray(${value}))return;${target}=[];s.items+=${value}.length;s.rows+=${value}.length;`,
+          `if(!Array.isArray(${value})${few}${many})return;${target}=[];s.items+=${value}.length;s.rows+=${value}.length;`,
         );
         const item = `const x=${read}(${value}[i],s);if(x===undefined)return;${target}.push(x);`;
         return out.line(`for(let i=0;i<${value}.length;i++){${item}}`);

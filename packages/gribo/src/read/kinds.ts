@@ -1,10 +1,12 @@
 import type { SourceWriter } from '../codegen/source-writer.js';
 import type { ColumnKind, ColumnType, OfKind } from '../plan/column-type.js';
+import { clockText } from '../values/calendar.js';
 import { CLOCK, UUID } from '../values/patterns.js';
 import type { IssueLimits } from './issue.js';
 import { MOST_LEVELS, nothingSeen, plainJson } from './plain-json.js';
 import {
   isDay,
+  isWithin,
   readBigint,
   readBool,
   readBytes,
@@ -14,6 +16,7 @@ import {
   readMoment,
   readNumber,
   readText,
+  stated,
   type ValuePolicies,
 } from './read-values.js';
 import { Refusal } from './refusal.js';
@@ -78,12 +81,11 @@ const choiceInPlace: ReadInPlace<'oneOf'> = ({ choices }, value, target, out) =>
 const readDay = readForm('date', isDay);
 const readAnyClock = readForm('time', (text) => CLOCK.test(text));
 
-/** A time of day in the one way that databases write it: with seconds, and without zeros at the end of a fraction. */
 const readClock = (value: unknown): string | Refusal => {
   const clock = readAnyClock(value);
-  if (typeof clock !== 'string' || clock.length === 8) return clock;
-  return clock.length === 5 ? `${clock}:00` : clock.replace(/\.?0+$/, '');
+  return typeof clock === 'string' ? (clockText(clock) ?? clock) : clock;
 };
+
 const readUuid = readForm('uuid', (text) => UUID.test(text));
 
 const readJson = (value: unknown): unknown => {
@@ -93,6 +95,19 @@ const readJson = (value: unknown): unknown => {
   return seen.wrong === null
     ? new Refusal('limit', 'json', { depth: MOST_LEVELS })
     : new Refusal(seen.wrong, 'json');
+};
+
+const readArray = (type: OfKind<'array'>, value: unknown, policies: ValuePolicies): unknown => {
+  const { of, min, max } = type;
+  if (!Array.isArray(value)) return new Refusal('type', 'array');
+  if (!isWithin(value.length, min, max)) return new Refusal('length', 'array', stated({ min, max }));
+  const read: unknown[] = [];
+  for (const [i, each] of value.entries()) {
+    const one = readTyped(of, each, policies);
+    if (!(one instanceof Refusal)) read.push(one);
+    else return new Refusal(one.code, one.wanted, one.limits, { at: `/${i}`, value: each });
+  }
+  return read;
 };
 
 /** Most types limit nothing but what may be stored, or nothing at all. */
@@ -195,6 +210,14 @@ const READ_KINDS: { readonly [K in ColumnKind]: ReadKind<K> } = {
     words: ({ choices = [] }) => `one of ${choices.join(', ')}`,
     inPlace: choiceInPlace,
     isExact: false,
+  },
+  array: {
+    read: readArray,
+    unlimited: (type) => ({ ...type, of: readKind(type.of).unlimited(type.of), min: null, max: null }),
+    words: (limits) =>
+      bounds(limits) === '' ? 'an array' : `an array with a number of values${bounds(limits)}`,
+    inPlace: null,
+    isExact: true,
   },
 };
 

@@ -16,7 +16,7 @@ import {
   type Wanted,
 } from './issue.js';
 import { readBack } from './read-back.js';
-import type { ValuePolicies } from './read-values.js';
+import { isWithin, stated, type ValuePolicies } from './read-values.js';
 import { Refusal } from './refusal.js';
 import { wantedBy } from './wanted-by.js';
 
@@ -157,7 +157,7 @@ export class InputReading {
         this.#members(input, node.fields, value, pointer, path, change);
         return true;
       case 'nestedInput':
-        this.#nested(node.link.kind === 'toMany', node.input, node.link.name, value, pointer, change);
+        this.#nested(node, value, pointer, change);
         return true;
       default:
         return node satisfies never;
@@ -192,26 +192,30 @@ export class InputReading {
     }
     const read = readBack(column.type, conversions, value, this.#policies);
     if (read instanceof Refusal) {
-      const { code, wanted, limits } = read;
-      this.#refuse(bareIssue(pointer, code, { wanted, limits, came: cameOf(value) }));
+      const { code, wanted, limits, inside } = read;
+      const came = cameOf(inside === null ? value : inside.value);
+      this.#refuse(bareIssue(pointer + (inside?.at ?? ''), code, { wanted, limits, came }));
     } else change.set(column.name, read);
     return true;
   }
 
   #nested(
-    isMany: boolean,
-    input: InputPlan,
-    name: string,
+    { link: { kind, name }, input, min, max }: Extract<InputNode, { kind: 'nestedInput' }>,
     value: unknown,
     pointer: string,
     change: ChangeMap,
   ): void {
-    if (!isMany) {
+    const limits = { min, max };
+    if (kind !== 'toMany') {
       change.set(name, this.#inner(input, value, pointer));
       return;
     }
     if (!Array.isArray(value)) {
       return this.#refuse(bareIssue(pointer, 'type', { wanted: 'array', came: cameOf(value) }));
+    }
+    if (!isWithin(value.length, limits.min, limits.max)) {
+      const found = { wanted: 'array', limits: stated(limits), came: cameOf(value) } as const;
+      return this.#refuse(bareIssue(pointer, 'length', found));
     }
     this.#rows += value.length;
     if (this.#rows > this.#mostRows) {

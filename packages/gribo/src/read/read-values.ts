@@ -16,7 +16,7 @@ export interface ValuePolicies {
 }
 
 /** Leaves out the limits that there are not. */
-const stated = (limits: Readonly<Record<string, number | string | null>>): IssueLimits =>
+export const stated = (limits: Readonly<Record<string, number | string | null>>): IssueLimits =>
   Object.fromEntries(Object.entries(limits).filter(([, limit]) => limit !== null));
 
 export const isWithin = <N extends number | bigint>(value: N, min: N | null, max: N | null): boolean =>

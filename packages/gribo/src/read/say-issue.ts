@@ -3,7 +3,7 @@ import { wordsOfKind } from './kinds.js';
 
 const thing = (wanted: Wanted, limits: IssueLimits): string => {
   if (wanted === 'object') return 'an object';
-  return wanted === 'array' ? 'an array' : wordsOfKind(wanted, limits);
+  return wordsOfKind(wanted, limits);
 };
 
 /**

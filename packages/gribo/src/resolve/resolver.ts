@@ -115,7 +115,7 @@ export class Resolver {
         return freeze({ ...node, inputs: this.#values(node.inputs) });
       case 'converted':
         return freeze({ ...node, input: this.#value(node.input) });
-      case 'count':
+      case 'figure':
         return freeze({ ...node, selection: this.#selection(node.selection) });
       default:
         return node;

@@ -49,7 +49,13 @@ class Settling {
 const sameNode = (one: InputNode, other: InputNode): boolean => {
   if (one === other) return true;
   if (one.kind === 'inputGroup') return other.kind === 'inputGroup' && sameFields(one.fields, other.fields);
-  return one.kind === 'nestedInput' && other.kind === 'nestedInput' && one.input === other.input;
+  return (
+    one.kind === 'nestedInput' &&
+    other.kind === 'nestedInput' &&
+    one.input === other.input &&
+    one.min === other.min &&
+    one.max === other.max
+  );
 };
 
 /** Whether what is left for two audiences is the same. */

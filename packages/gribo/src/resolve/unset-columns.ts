@@ -23,10 +23,10 @@ class Setting {
       else if (node.kind === 'inputGroup') this.fields(node.fields, `${member}.`);
       else {
         const { link, input } = node;
-        if (link.kind === 'toOne') for (const column of link.from) this.set.add(column);
+        if (link.reference === 'here') for (const column of link.from) this.set.add(column);
         // Rows that may be left out do not keep one from being made; those in the middle may be there already.
         if (presence.kind !== 'required' || link.through !== null) continue;
-        const given = link.kind === 'toMany' ? link.to : [];
+        const given = link.reference === 'there' ? link.to : [];
         this.lacking.push(...unset(input, given).map((column) => `${member}.${column}`));
       }
     }

@@ -1,4 +1,4 @@
-import type { LoadCount, LoadLink, LoadPlan, SeenRows } from '../load/plan-load.js';
+import type { LoadFigure, LoadLink, LoadPlan, SeenRows } from '../load/plan-load.js';
 import type { ListSelection, SortKey, StoreCondition } from '../plan/condition.js';
 import type { LinkPlan } from '../plan/entity-plan.js';
 import { freeze } from '../util/freeze.js';
@@ -25,7 +25,7 @@ const mapSelection = (selection: ListSelection, entity: string, map: LoadMap): L
     : freeze({ ...selection, where, sort });
 };
 
-const mapRows = <T extends LoadCount | LoadLink>(rows: T, map: LoadMap): T => {
+const mapRows = <T extends LoadFigure | LoadLink>(rows: T, map: LoadMap): T => {
   const selection = mapSelection(rows.selection, rows.link.target.name, map);
   const seen = map.seen(rows.link, rows.seen, selection !== rows.selection);
   return selection === rows.selection && seen === rows.seen ? rows : freeze({ ...rows, selection, seen });
@@ -40,6 +40,6 @@ const mapLink = (link: LoadLink, map: LoadMap): LoadLink => {
 /** The same load plan with other conditions; the same object where all of it stays as it is. */
 export const mapLoad = (plan: LoadPlan, map: LoadMap): LoadPlan => {
   const links = eachOf(plan.links, (link) => mapLink(link, map));
-  const counts = eachOf(plan.counts, (count) => mapRows(count, map));
-  return links === plan.links && counts === plan.counts ? plan : freeze({ ...plan, links, counts });
+  const figures = eachOf(plan.figures, (figure) => mapRows(figure, map));
+  return links === plan.links && figures === plan.figures ? plan : freeze({ ...plan, links, figures });
 };

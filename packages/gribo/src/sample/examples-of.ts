@@ -84,7 +84,7 @@ const takenMembers = (fields: readonly InputField[], row: Values): { readonly [n
   );
 
 const takenBy = (input: InputPlan, rows: MemoryStore): JsonValue | undefined => {
-  const plan = { entity: input.entity.name, table: '', key: [], columns: [], links: [], counts: [] };
+  const plan = { entity: input.entity.name, table: '', key: [], columns: [], links: [], figures: [] };
   const [row] = Array.from(rows.stream(plan, { limit: 1 }));
   return row === undefined ? undefined : takenMembers(input.fields, row as Values);
 };

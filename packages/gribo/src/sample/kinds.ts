@@ -125,6 +125,10 @@ const SAMPLE_KINDS: { readonly [K in ColumnKind]: MakeValue<K> } = {
   json: (_type, _column, random) => ({ note: name(random) }),
   bytes: ({ max }, _column, random) => bytesValue(max, random),
   oneOf: ({ choices }, _column, _random, index) => choices[index % choices.length],
+  array: ({ of, min, max }, column, random, index) => {
+    const many = wholeBetween(random, min ?? 0, Math.min(max ?? 3, (min ?? 0) + 3));
+    return Array.from({ length: many }, (_, i) => sampleValue({ name: column, type: of }, index + i, random));
+  },
 };
 
 /**

@@ -21,7 +21,7 @@ const textOf = (value: unknown): string => (typeof value === 'bigint' ? `${value
 
 /** The to-one links of an entity: where its references lead. */
 const references = ({ links }: LinkedEntity): readonly LinkPlan[] =>
-  [...links.values()].filter(({ kind }) => kind === 'toOne');
+  [...links.values()].filter(({ reference }) => reference === 'here');
 
 /** Fills one model: keys first, then references, then all other values. */
 export class SampleRows {
@@ -117,17 +117,38 @@ export class SampleRows {
     const isInKey = link.from.some((name) => entity.key.includes(name));
     // A key that is made of its own rows' keys has no beginning.
     if (target === undefined || (isInKey && this.#open.has(link.target.name))) return false;
-    const rows = this.#keyed(target);
-    const candidates = link.target.name === entity.name ? rows.slice(0, index) : rows;
+    const rows = this.#referable(target, link.to);
+    // The first row has none of its own kind before it.
+    const isOwn = link.target.name === entity.name;
+    const before = isOwn ? rows.slice(0, index) : rows;
+    // What another link has set already is not set anew.
+    const candidates = before.filter((candidate) =>
+      link.from.every(
+        (name, i) => !(name in row) || textOf(row[name]) === textOf(candidate[link.to[i] ?? '']),
+      ),
+    );
     const random = randomAt(this.#wishes.seed, entity.name, link.name, index, turn);
-    const found = isInKey && link.from.length === entity.key.length ? candidates[index] : undefined;
-    const picked = found ?? candidates[wholeBetween(random, 0, candidates.length - 1)];
+    const isUnique = entity.columns.some(({ name, unique }) => unique && link.from.includes(name));
+    const isTheKey = isInKey && link.from.length === entity.key.length;
+    // One for each, while there are some.
+    const one = isTheKey || isUnique ? candidates[isOwn ? index - 1 : index] : undefined;
+    const any = isUnique ? undefined : candidates[wholeBetween(random, 0, candidates.length - 1)];
+    const picked = one ?? any;
     const mayBeNull = link.nullable && (picked === undefined || random() < 0.2);
     if (picked === undefined && !mayBeNull) return false;
     for (const [i, name] of link.from.entries()) {
       row[name] ??= mayBeNull ? null : picked?.[link.to[i] ?? ''];
     }
     return true;
+  }
+
+  /** The rows of an entity with the columns that others refer to. */
+  #referable(linked: LinkedEntity, names: readonly string[]): readonly SampleRow[] {
+    const rows = this.#keyed(linked);
+    const { entity } = linked;
+    for (const column of entity.columns.filter(({ name, key }) => !key && names.includes(name)))
+      for (const [index, row] of rows.entries()) this.#fillColumn(entity, column, row, index);
+    return rows;
   }
 
   #refer(linked: LinkedEntity): void {

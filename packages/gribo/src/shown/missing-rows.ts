@@ -62,7 +62,7 @@ class MissingRows {
   #value(node: SettledValue, at: string, known: ConditionNode, mayLack: boolean): void {
     switch (node.kind) {
       case 'column':
-      case 'count':
+      case 'figure':
         return this.#way(node.path, at, known, mayLack);
       case 'converted':
         return this.#value(node.input, at, known, mayLack);

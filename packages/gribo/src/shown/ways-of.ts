@@ -74,7 +74,7 @@ class Ways {
       case 'derived':
       case 'fact':
       case 'constant':
-      case 'count':
+      case 'figure':
         return;
       default:
         return node satisfies never;

@@ -18,4 +18,5 @@ export const MADE: { readonly [K in ColumnKind]: Made } = {
   json: 'nothing',
   bytes: 'nothing',
   oneOf: 'nothing',
+  array: 'nothing',
 };

@@ -3,6 +3,7 @@ import { runChange, type Work } from '../change/run-change.js';
 import { ConflictError } from '../errors/conflict-error.js';
 import type { ColumnPlan, EntityPlan } from '../plan/entity-plan.js';
 import { satisfiesAll } from '../values/satisfies.js';
+import { keptValues } from './kept-values.js';
 import { MADE } from './made.js';
 import { joinText, type MemoryRow } from './memory-table.js';
 import type { MemoryTables } from './memory-tables.js';
@@ -110,7 +111,8 @@ export class MemoryChange {
 
   #having(name: string, by: Values): readonly MemoryRow[] {
     const names = Object.keys(by);
-    return this.#tables.table(name).having(names, joinText(by, names));
+    const table = this.#tables.table(name);
+    return table.having(names, joinText(keptValues(table.entity, by), names));
   }
 
   #update(name: string, row: Values, set: Values): void {
@@ -176,7 +178,7 @@ export class MemoryChange {
       }
     }
     for (const link of this.#tables.linked(entity.name).links.values()) {
-      if (link.kind !== 'toOne' || joinText(row, link.from) === null) continue;
+      if (link.reference !== 'here' || joinText(row, link.from) === null) continue;
       if (this.#tables.behind(link, row).length === 0) {
         throw new ConflictError('reference', entity.name, link.from);
       }
@@ -189,7 +191,7 @@ export class MemoryChange {
     if (table.get(table.keyText(row)) !== undefined) return;
     for (const { entity: other, links } of this.#tables.entities) {
       for (const link of links.values()) {
-        if (link.kind !== 'toOne' || link.target.name !== entity.name) continue;
+        if (link.reference !== 'here' || link.target.name !== entity.name) continue;
         const needing = this.#tables.table(other.name).having(link.from, joinText(row, link.to));
         if (needing.length > 0) throw new ConflictError('reference', entity.name, entity.key);
       }

@@ -1,6 +1,9 @@
 import { expect } from 'chai';
 import {
+  array,
+  decimal,
   entity,
+  type GriboError,
   integer,
   list,
   loadPlan,
@@ -9,6 +12,7 @@ import {
   shape,
   text,
   timestamp,
+  toOne,
   uuid,
   writer,
 } from '../index.js';
@@ -49,6 +53,31 @@ describe('memoryStore', () => {
     const rows = await store.list(loadPlan(Name));
     expect(writer(list(Name)).json(rows)).to.equal('[{"name":"Lantern Bay"}]');
     expect(() => Object.assign(rows[0] ?? {}, { name: 'Changed' })).to.throw(TypeError);
+  });
+
+  it('keeps decimals with all their places, as databases do, and finds them however they are written', async () => {
+    const dated = model(
+      {
+        rate: entity('rate', { level: decimal(5, 2).key(), steps: array(decimal(5, 2)) }),
+        due: entity('due', { id: integer().key(), level: decimal(5, 2) }),
+      },
+      { due: { rate: toOne('rate', 'level') } },
+    );
+    const steps = ['1', '-0.5'];
+    const store = memoryStore(dated, { rate: [{ level: '1.5', steps }] });
+    steps.push('9');
+    await store.create('due', { id: 1, level: '1.5' });
+    const Rate = shape(dated.rate, ({ level, steps }) => ({ level, steps }));
+    const Due = shape(dated.due, (d) => ({ level: d.level, rate: Rate(d.rate) }));
+    const rate = { level: '1.50', steps: ['1.00', '-0.50'] };
+    const [row] = await store.list(loadPlan(list(Due)));
+    expect(writer(Due).object(row as never)).to.deep.equal({ level: '1.50', rate });
+    for (const key of ['1.5', '1.50']) expect(await store.read(loadPlan(Rate), [key])).to.not.equal(null);
+    expect(await store.amend('rate', ['1.5'], { steps: ['2'] })).to.equal(true);
+    const twice = await store
+      .create('rate', { level: '1.5', steps: [] })
+      .catch(({ code }: GriboError) => code);
+    expect(twice).to.equal('CONFLICT');
   });
 
   it('refuses rows that do not fit each other, and columns that it could not keep', () => {

@@ -3,10 +3,12 @@ import { planChange, type WantedChange } from '../change/plan-change.js';
 import type { EntityName, Model, ModelTypes } from '../declare/entity/model.js';
 import type { ColumnValues } from '../declare/types/row-types.js';
 import type { LoadPlan } from '../load/plan-load.js';
+import type { EntityPlan } from '../plan/entity-plan.js';
 import type { LinkedEntities } from '../plan/linked-entity.js';
 import { freeze } from '../util/freeze.js';
 import { satisfiesAll } from '../values/satisfies.js';
 import { checkStorable } from './check-storable.js';
+import { keptValues } from './kept-values.js';
 import { MemoryChange, type MemoryMakers } from './memory-change.js';
 import { joinText, type MemoryRow } from './memory-table.js';
 import { MemoryTables } from './memory-tables.js';
@@ -31,8 +33,10 @@ export interface MemoryStore extends Store {
 }
 
 /** The key as the table keeps it. */
-const keyTextOf = (names: readonly string[], key: Key): string =>
-  joinText(Object.fromEntries(names.map((name, i) => [name, key[i]])), names) ?? '';
+const keyTextOf = (entity: EntityPlan, key: Key): string => {
+  const values = Object.fromEntries(entity.key.map((name, i) => [name, key[i]]));
+  return joinText(keptValues(entity, values), entity.key) ?? '';
+};
 
 /** Rows in memory behind the interface of every store. */
 class RowsInMemory implements MemoryStore {
@@ -123,7 +127,7 @@ class RowsInMemory implements MemoryStore {
 
   #find(entity: string, key: Key, where: Guard['where'] = []): MemoryRow | null {
     const table = this.#tables.table(entity);
-    const row = table.get(keyTextOf(table.entity.key, key));
+    const row = table.get(keyTextOf(table.entity, key));
     if (row === undefined) return null;
     return satisfiesAll(where, row) ? row : null;
   }

@@ -1,7 +1,9 @@
+import type { Values } from '../change/change-plan.js';
 import { unknownEntity } from '../errors/unknown-entity.js';
 import type { LinkPlan } from '../plan/entity-plan.js';
 import type { LinkedEntities, LinkedEntity } from '../plan/linked-entity.js';
 import { PAIRS } from '../values/satisfies.js';
+import { keptValues } from './kept-values.js';
 import { joinText, type MemoryRow, MemoryTable } from './memory-table.js';
 
 /** All tables of a model, and the rows behind its links. */
@@ -33,10 +35,12 @@ export class MemoryTables {
   }
 
   /** A row of these values, with its links. */
-  row(entity: string, values: Readonly<Record<string, unknown>>): MemoryRow {
+  row(entity: string, values: Values): MemoryRow {
     const Made = this.#makers.get(entity) ?? Object;
     // What is assigned are the entity's columns, as the caller made them.
-    return Object.freeze(Object.assign(new Made(), values)) as MemoryRow;
+    return Object.freeze(
+      Object.assign(new Made(), keptValues(this.table(entity).entity, values)),
+    ) as MemoryRow;
   }
 
   /** The rows behind a link. */

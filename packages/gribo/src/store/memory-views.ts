@@ -1,7 +1,9 @@
-import type { LoadCount, LoadLink, LoadPlan, SeenRows } from '../load/plan-load.js';
-import { counts } from '../plan/counts.js';
-import type { LinkPlan } from '../plan/entity-plan.js';
+import type { LoadFigure, LoadLink, LoadPlan, SeenRows } from '../load/plan-load.js';
+import type { ColumnPlan, LinkPlan } from '../plan/entity-plan.js';
+import { figures } from '../plan/figures.js';
 import { keptBy } from '../util/kept-by.js';
+import { accepting } from '../values/accept.js';
+import { figureOf } from '../values/figures.js';
 import { satisfiesAll } from '../values/satisfies.js';
 import type { MemoryRow } from './memory-table.js';
 import type { MemoryTables } from './memory-tables.js';
@@ -12,9 +14,12 @@ type MakeView = (row: MemoryRow) => MemoryRow;
 /** A load plan, or the name of an entity alone: rows in memory are whole. */
 export type Loaded = Pick<LoadPlan, 'entity'> & Partial<LoadPlan>;
 
+const accepted = ({ type, nullable }: ColumnPlan, value: unknown): unknown =>
+  value === null && nullable ? null : accepting(type)(value);
+
 /** Whether a load plan sees less than there is behind its links. */
-const isRestricted = ({ links = [], counts: counted = [] }: Loaded): boolean =>
-  counted.some(({ seen }) => seen !== null) ||
+const isRestricted = ({ links = [], figures: figured = [] }: Loaded): boolean =>
+  figured.some(({ seen }) => seen !== null) ||
   links.some(({ seen, plan }) => seen !== null || isRestricted(plan));
 
 /** Rows are live, with every link there is; where a caller does not see all of them, it is given views. */
@@ -30,7 +35,7 @@ export class MemoryViews {
     this.#tables = tables;
   }
 
-  #maker({ links: linked = [], counts: counted = [] }: Loaded): MakeView {
+  #maker({ links: linked = [], figures: figured = [] }: Loaded): MakeView {
     const links = linked.map((loading) => [loading, this.#maker(loading.plan)] as const);
     return (row) => {
       const view: Record<PropertyKey, unknown> = { ...row };
@@ -39,8 +44,8 @@ export class MemoryViews {
           enumerable: true,
           get: () => this.#behind(loading, row, make),
         });
-      if (counted.length > 0)
-        view[counts] = Object.fromEntries(counted.map((count) => [count.name, this.#count(count, row)]));
+      if (figured.length > 0)
+        view[figures] = Object.fromEntries(figured.map((figure) => [figure.name, this.#figure(figure, row)]));
       return view;
     };
   }
@@ -50,8 +55,16 @@ export class MemoryViews {
     return link.kind === 'toMany' ? rows : (rows[0] ?? null);
   }
 
-  #count({ link, selection, seen }: LoadCount, row: MemoryRow): number {
+  #figure({ link, selection, seen, of }: LoadFigure, row: MemoryRow): unknown {
     const rows = this.#seen(link, seen, row).filter((other) => satisfiesAll(selection.where, other));
+    if (of !== null) {
+      const values = rows.map((other) => accepted(of.column, other[of.column.name]));
+      return figureOf(
+        of.how,
+        of.column.type,
+        values.filter((value) => value !== null),
+      );
+    }
     return selection.limit === null ? rows.length : Math.min(rows.length, selection.limit);
   }
 

@@ -2,9 +2,11 @@ import fc from 'fast-check';
 import {
   all,
   any,
+  array,
   at,
   atLeast,
   atMost,
+  average,
   bigint,
   bool,
   bytes,
@@ -21,6 +23,7 @@ import {
   integer,
   isNull,
   json,
+  maximum,
   model,
   not,
   now,
@@ -31,6 +34,7 @@ import {
   type ShapeOf,
   shape,
   some,
+  sum,
   text,
   time,
   timestamp,
@@ -109,6 +113,10 @@ export const KINDS: Readonly<Record<ColumnKind, Kind>> = {
   oneOf: {
     make: () => oneOf('bulk', 'a"b', 'ü'),
     value: fc.constantFrom('bulk', 'a"b', 'ü'),
+  },
+  array: {
+    make: () => array(bigint()),
+    value: fc.array(fc.bigInt(), { maxLength: 4 }),
   },
 };
 
@@ -252,6 +260,9 @@ export const shapesOf = (db: Any, columnsOf: Specs, chosen: readonly number[]): 
         to: next(3) === 0 ? unlessNull(inner(v.to)) : inner(v.to),
         many: inner(next(2) === 0 ? v.many : some(v.many, listed(next(3)) as Any)),
         count: count(next(2) === 0 ? v.many : some(v.many, listed(2) as Any)),
+        sum: sum(next(2) === 0 ? v.many : some(v.many, { where: () => [] } as Any), (m: Any) => m.id),
+        most: maximum(v.many, (m: Any) => m.next),
+        mean: average(v.many, (m: Any) => m.id),
         first: first(v.many, inner),
         deep: { ...(next(2) === 0 ? inner(v.to) : {}) },
       };

@@ -14,6 +14,7 @@ import {
   isNull,
   list,
   loadPlan,
+  maximum,
   not,
   page,
   rowRule,
@@ -22,6 +23,7 @@ import {
   shape,
   some,
   storeFor,
+  sum,
   writer,
 } from '../index.js';
 import { comparison, ordering, type StoreCondition } from '../kit.js';
@@ -36,6 +38,7 @@ const CallLine = shape(stock.portCall, (c) => ({
   eta: c.eta,
   pilots: PilotName(c.pilots),
   crew: count(c.pilots),
+  numbers: sum(c.pilots, (p) => p.id),
 }));
 const Vessel = shape(stock.vessel, (v) => ({
   id: v.id,
@@ -46,6 +49,7 @@ const Vessel = shape(stock.vessel, (v) => ({
   sailed: count(some(v.portCalls, { where: (c) => [equals(c.status, 'sailed')] })),
   last: first(some(v.portCalls, { sort: ['eta desc'] }), CallLine),
   beside: count(v.operator.vessels),
+  newest: maximum(v.portCalls, (c) => c.eta),
 }));
 const Operator = shape(stock.operator, (o) => ({ id: o.id, name: o.name, fleet: Vessel(o.vessels) }));
 
@@ -127,6 +131,7 @@ export const describeRules = (name: string, open: (rows: typeof stockRows) => Pr
     it('hold for nested rows, counts, first ones, and rows behind to-one links', async () => {
       const [one] = await seen(Vessel, as('agent', 2));
       expect(one).to.deep.include({ id: 1, operator: 'Lantern Bay Lines', group: null, busy: 3, beside: 2 });
+
       const [other] = await seen(Vessel, as('office'));
       expect(other).to.deep.include({ id: 1, operator: 'Lantern Bay Lines', group: 'Lantern Bay', busy: 3 });
       const lines = await seen(Operator, as('agent', 1));
@@ -141,6 +146,10 @@ export const describeRules = (name: string, open: (rows: typeof stockRows) => Pr
       const everybody = await crews(as('office'));
       const mine = await crews(as('agent', 2));
       expect(mine).to.not.deep.equal(everybody);
+      // What a caller does not see is in no figure either.
+      const numbers = async (by: Store): Promise<number> =>
+        (await seen(CallLine, by)).reduce((all, { numbers: some }) => all + Number(some), 0);
+      expect(await numbers(as('agent', 2))).to.be.lessThan(await numbers(as('office')));
       for (const [nested, counted] of mine as [number, number][]) expect(nested).to.equal(counted);
     });
 

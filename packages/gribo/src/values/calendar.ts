@@ -1,5 +1,5 @@
 import { isText } from './checks.js';
-import { DAY } from './patterns.js';
+import { CLOCK, DAY } from './patterns.js';
 
 /** The first and the last millisecond that RFC 3339 can write: the years 0000 to 9999. */
 export const FIRST_MOMENT: number = Date.parse('0000-01-01T00:00:00.000Z');
@@ -17,4 +17,18 @@ export const dayText = (value: unknown): string | undefined => {
   if (isText(value)) return DAY.test(value) ? value : undefined;
   if (isDate(value) && isMoment(value.getTime())) return value.toISOString().slice(0, 10);
   return undefined;
+};
+
+/**
+ * A time of day in the one way that it is written: with seconds, and without zeros at the end of a fraction.
+ *
+ * @param value any value
+ * @returns the text; undefined for what is no time of day
+ * @example
+ * clockText('06:30') // => 06:30:00
+ */
+export const clockText = (value: unknown): string | undefined => {
+  if (!isText(value) || !CLOCK.test(value)) return undefined;
+  if (value.length === 8) return value;
+  return value.length === 5 ? `${value}:00` : value.replace(/\.?0+$/, '');
 };

@@ -1,8 +1,7 @@
-import { CLOCK, DECIMAL, UUID } from './patterns.js';
+import { DECIMAL, UUID } from './patterns.js';
 
 export const isText = (value: unknown): value is string => typeof value === 'string';
 
-export const isClock = (value: unknown): value is string => isText(value) && CLOCK.test(value);
 export const isDecimal = (value: unknown): value is string => isText(value) && DECIMAL.test(value);
 export const isUuid = (value: unknown): value is string => isText(value) && UUID.test(value);
 export const isBytes = (value: unknown): value is Uint8Array => value instanceof Uint8Array;

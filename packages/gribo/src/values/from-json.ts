@@ -2,6 +2,7 @@ import type { ColumnType } from '../plan/column-type.js';
 import { isMoment } from './calendar.js';
 import { isText } from './checks.js';
 import { valueKind } from './kinds.js';
+import { BASE64 } from './patterns.js';
 
 /** No column holds a whole number of more digits. */
 const BIG = /^-?\d{1,40}$/;
@@ -19,8 +20,12 @@ export const fromJson = (type: ColumnType, value: unknown): unknown => {
       return isText(value) && BIG.test(value) ? BigInt(value) : undefined;
     case 'timestamp':
       return momentOf(value);
-    case 'json':
     case 'bytes':
+      return isText(value) && BASE64.test(value)
+        ? Uint8Array.from(atob(value), (letter) => letter.charCodeAt(0))
+        : undefined;
+    case 'json':
+    case 'array':
       return undefined;
     default:
       return valueKind(type).accept(value, type);

@@ -1,7 +1,7 @@
 import type { ColumnKind, ColumnType, OfKind } from '../plan/column-type.js';
 import { base64Text } from '../util/base64.js';
-import { dayText, isDate, isMoment } from './calendar.js';
-import { isBytes, isClock, isDecimal, isText, isUuid } from './checks.js';
+import { clockText, dayText, isDate, isMoment } from './calendar.js';
+import { isBytes, isDecimal, isText, isUuid } from './checks.js';
 import { wholeNumber } from './exact.js';
 import { jsonText } from './json-text.js';
 
@@ -15,12 +15,20 @@ export interface ValueKind<K extends ColumnKind> {
    */
   accept(value: unknown, type: OfKind<K>): unknown;
   /** The other form in which JSON shows an accepted value; null where that is shown as it is. */
-  readonly json: ((value: never) => unknown) | null;
+  readonly json: ((value: never, type: OfKind<K>) => unknown) | null;
 }
 
 /** Accepts the values that are right as they are. */
 const those = (isRight: (value: unknown) => boolean) => (value: unknown) =>
   isRight(value) ? value : undefined;
+
+/** Each of an array's values as it is accepted; undefined where one of them is not. */
+const acceptAll = (value: unknown, { of }: OfKind<'array'>): readonly unknown[] | undefined => {
+  if (!Array.isArray(value)) return undefined;
+  const { accept } = valueKind(of);
+  const accepted = value.map((each) => accept(each, of));
+  return accepted.includes(undefined) ? undefined : accepted;
+};
 
 /** A row for every kind: one that is missing does not compile. */
 const VALUE_KINDS: { readonly [K in ColumnKind]: ValueKind<K> } = {
@@ -61,7 +69,7 @@ const VALUE_KINDS: { readonly [K in ColumnKind]: ValueKind<K> } = {
   },
   time: {
     name: () => 'a time as HH:MM:SS',
-    accept: those(isClock),
+    accept: clockText,
     json: null,
   },
   timestamp: {
@@ -90,6 +98,11 @@ const VALUE_KINDS: { readonly [K in ColumnKind]: ValueKind<K> } = {
     accept: (value, { choices }) => (isText(value) && choices.includes(value) ? value : undefined),
     json: null,
   },
+  array: {
+    name: ({ of }) => `an array, each of it ${valueKind(of).name(of)}`,
+    accept: acceptAll,
+    json: (values: readonly unknown[], { of }) => values.map((value) => jsonReady(of, value)),
+  },
 };
 
 /** What there is to know of values of a type: the row of its kind. */
@@ -100,8 +113,15 @@ export const valueKind = (type: { readonly kind: ColumnKind }): ValueKind<Column
 /** What a message about a row calls a value of this type. */
 export const nameOfType = (type: ColumnType): string => valueKind(type).name(type);
 
-/** An accepted value as JSON shows it. */
+/**
+ * A value as JSON shows it.
+ *
+ * @param type its type
+ * @param value the value, in the form that user functions are given
+ * @example
+ * jsonReady({ kind: 'bigint', min: null, max: null }, 17n) // => 17
+ */
 export const jsonReady = (type: ColumnType, value: unknown): unknown => {
   const { json } = valueKind(type);
-  return json === null ? value : json(value as never);
+  return json === null ? value : json(value as never, type);
 };

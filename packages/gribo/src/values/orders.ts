@@ -1,10 +1,10 @@
-import type { ColumnKind, ColumnType } from '../plan/column-type.js';
+import type { ColumnKind, ColumnType, OfKind } from '../plan/column-type.js';
 import type { SortKey } from '../plan/condition.js';
-import { compareBytes, compareDecimals, compareOrdered } from './compare-raw.js';
+import { compareBytes, compareDecimals, compareOrdered, compareTexts } from './compare-raw.js';
 
-/** Below zero where `a` comes first. Text is ordered by its UTF-16 units, as JavaScript compares it. */
-const ORDERS: { readonly [K in ColumnKind]: (a: never, b: never) => number } = {
-  text: compareOrdered,
+/** Below zero where `a` comes first. Choices are in the order in which they are declared. */
+const ORDERS: { readonly [K in ColumnKind]: (a: never, b: never, type: OfKind<K>) => number } = {
+  text: compareTexts,
   integer: compareOrdered,
   bigint: compareOrdered,
   real: compareOrdered,
@@ -16,12 +16,17 @@ const ORDERS: { readonly [K in ColumnKind]: (a: never, b: never) => number } = {
   uuid: compareOrdered,
   json: (a: unknown, b: unknown) => compareOrdered(JSON.stringify(a), JSON.stringify(b)),
   bytes: compareBytes,
-  oneOf: compareOrdered,
+  oneOf: (a, b, { choices }) => choices.indexOf(a) - choices.indexOf(b),
+  array: (a: readonly unknown[], b: readonly unknown[], { of }) => {
+    const at = a.findIndex((value, i) => i >= b.length || compareValues(of, value, b[i]) !== 0);
+    return at < 0 || at >= b.length ? a.length - b.length : compareValues(of, a[at], b[at]);
+  },
 };
 
 /** Compares two accepted values of a type. */
-export const compareValues = ({ kind }: ColumnType, a: unknown, b: unknown): number =>
-  ORDERS[kind](a as never, b as never);
+export const compareValues = (type: ColumnType, a: unknown, b: unknown): number =>
+  // A row takes values of its own kind, and is found by that.
+  ORDERS[type.kind](a as never, b as never, type as never);
 
 /** What is put in order, with its value for each key. */
 export interface Placed {

@@ -78,8 +78,8 @@ describe('values', () => {
     ['false', bool(), false, false],
     ['date text', date(), '1968-04-02', '1968-04-02'],
     ['date as a Date, in UTC', date(), new Date('2026-03-01T23:59:59Z'), '2026-03-01'],
-    ['time', time(), '06:30:00.250', '06:30:00.250'],
-    ['short time', time(), '23:59', '23:59'],
+    ['time', time(), '06:30:00.250', '06:30:00.25'],
+    ['short time', time(), '23:59', '23:59:00'],
     ['timestamp', timestamp(), new Date('2026-06-15T06:00:00.007Z'), '2026-06-15T06:00:00.007Z'],
     ['timestamp before 1970', timestamp(), new Date('1921-12-31T23:59:59.999Z'), '1921-12-31T23:59:59.999Z'],
     [

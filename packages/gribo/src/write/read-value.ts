@@ -1,8 +1,8 @@
 import { columnsRead } from '../plan/columns-read.js';
-import type { ListSelection, RowCondition, RowLook, SettledValue } from '../plan/condition.js';
+import type { Figure, ListSelection, RowCondition, RowLook, SettledValue } from '../plan/condition.js';
 import { convert } from '../plan/conversion.js';
-import { counts } from '../plan/counts.js';
 import type { LinkPlan } from '../plan/entity-plan.js';
+import { figures } from '../plan/figures.js';
 import { accepting } from '../values/accept.js';
 import { Misfit } from '../values/misfit.js';
 import { arrayLike, asRow, follow, guarded, type LooseRow, notLoaded, readColumn } from './read-column.js';
@@ -48,11 +48,27 @@ const lookWith = (facts: Facts): RowLook => {
 };
 
 const counted = (row: LooseRow, link: LinkPlan, selection: ListSelection, facts: Facts): number => {
-  const known = (row[counts] as Readonly<Record<string, unknown>> | undefined)?.[link.name + selection.name];
+  const known = (row[figures] as Readonly<Record<string, unknown>> | undefined)?.[link.name + selection.name];
   if (known === undefined) return rowsOf(row, link, selection, facts).length;
   if (Number.isInteger(known) && (known as number) >= 0) return known as number;
   throw new Misfit('ROW_TYPE', `the count of "${link.name}"`, known);
 };
+
+/** A figure about rows behind a link: what a store has made, or what is made of rows that are loaded. */
+export const figured = (
+  row: LooseRow,
+  link: LinkPlan,
+  selection: ListSelection,
+  of: Figure,
+  facts: Facts,
+): unknown =>
+  of.look(
+    row,
+    { link, selection },
+    of,
+    () => rowsOf(row, link, selection, facts),
+    (other) => readColumn(of.column, accepting(of.column.type), asRow(other)),
+  );
 
 /** Reads what user functions are given: every input, checked. */
 export const readAll = (inputs: readonly SettledValue[]): ((row: LooseRow, facts: Facts) => never[]) => {
@@ -123,10 +139,12 @@ const openRead = (node: SettledValue): Read => {
       return readConverted(node);
     case 'constant':
       return () => node.value;
-    case 'count':
+    case 'figure':
       return (row, facts) => {
         const at = follow(row, node.path);
-        return at === null ? null : counted(at, node.link, node.selection, facts);
+        if (at === null) return null;
+        const { link, selection, of } = node;
+        return of === null ? counted(at, link, selection, facts) : figured(at, link, selection, of, facts);
       };
     default:
       return node satisfies never;

@@ -21,7 +21,7 @@ const columnsOf = (field: ResolvedField, above: readonly string[]): FlatColumn[]
     case 'derived':
     case 'converted':
     case 'constant':
-    case 'count':
+    case 'figure':
       return [{ name: path.join('.'), path }];
     default:
       return node satisfies never;

@@ -4,8 +4,8 @@ import { MalformedBody } from './format.js';
 
 type Members = Record<string, unknown>;
 
-/** The rows of a nested input are JSON text in one field, as in a cell of CSV. */
-const parsedRows = (name: string, text: string, limits: BodyLimits): unknown => {
+/** The rows of a nested input, and the values of an array, are JSON text in one field, as in a cell of CSV. */
+const parsedCell = (name: string, text: string, limits: BodyLimits): unknown => {
   try {
     return parseJson(text, limits);
   } catch (error) {
@@ -37,9 +37,10 @@ const take = (fields: readonly InputField[], prefix: string, cells: Cells, takin
       const isNothing = text === null || (text === '' && taking.emptyIsNull);
       // Nothing is null where that may be, and anywhere else it is as if the member were left out.
       if (isNothing && node.column.nullable) made[name] = null;
-      else if (text != null) made[name] = text;
+      else if (text != null)
+        made[name] = node.column.type.kind === 'array' ? parsedCell(full, text, taking.limits) : text;
     } else if (node.kind === 'nestedInput' && node.link.kind === 'toMany') {
-      if (text != null) made[name] = parsedRows(full, text, taking.limits);
+      if (text != null) made[name] = parsedCell(full, text, taking.limits);
     } else {
       const inner = node.kind === 'inputGroup' ? node.fields : node.input.fields;
       const members = take(inner, `${full}.`, cells, taking);

@@ -68,9 +68,17 @@ const membersOf = (fields: readonly InputField[], element: Parsed | undefined, i
   return made;
 };
 
+/** The values of an array, each in an element; a text is none. */
+const valuesOf = (element: Parsed, item: string): unknown => {
+  if (element.members.size === 0) return element.text.trim() === '' ? [] : element.text;
+  const values = element.members.get(xmlName(item)) ?? [];
+  return values.map((value) => (value.members.size > 0 ? {} : value.text));
+};
+
 const memberOf = ({ node }: InputField, [element, ...others]: readonly Parsed[], item: string): unknown => {
   if (others.length > 0) throw new MalformedBody({ name: 'element' });
   if (element === undefined || element.isNil) return null;
+  if (node.kind === 'set' && node.column.type.kind === 'array') return valuesOf(element, item);
   if (node.kind === 'set') return element.members.size > 0 ? {} : element.text;
   if (node.kind === 'inputGroup') return membersOf(node.fields, element, item);
   if (node.link.kind === 'toOne') return membersOf(node.input.fields, element, item);

@@ -29,9 +29,9 @@ const keyPlan = ({ name, table, key, columns }: EndpointPlan['entity']): LoadPla
   key,
   columns: columns
     .filter((column) => column.key)
-    .map(({ name: property, stored, type }) => ({ name: property, stored, type })),
+    .map(({ name: property, stored, type, coded }) => ({ name: property, stored, type, coded })),
   links: [],
-  counts: [],
+  figures: [],
 });
 
 /** What must hold for a change: that the row is under its parent, and as its caller knows it. */

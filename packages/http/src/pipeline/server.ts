@@ -12,7 +12,7 @@ import { asProblem } from '../problems/as-problem.js';
 import { loggable } from '../problems/loggable.js';
 import { Problem } from '../problems/problem.js';
 import { type CallerSaid, callerOf } from '../request/caller.js';
-import { equalTo, keyFromTexts, keyOf } from '../request/key.js';
+import { equalTo, keyOf, valuesFromTexts } from '../request/key.js';
 import { readableTypes } from '../request/read-body.js';
 import { inBatches, isRows, oneByOne, type TakenRows } from '../request/read-rows.js';
 import { allowedMethods, filledPath, type Place, Routes } from '../request/routes.js';
@@ -200,12 +200,20 @@ export class Server {
   ): Pick<Exchange, 'key' | 'parent' | 'parentValues'> {
     const isKeyed = entity.key.every((name) => names.includes(name));
     const key: Key | null = isKeyed
-      ? keyFromTexts(
+      ? valuesFromTexts(
           entity,
+          entity.key,
           entity.key.map((name) => parameters[name]),
         )
       : null;
-    const parentKey = under === null ? null : keyFromTexts(under.link.target, [parameters[under.parameter]]);
+    const parentKey =
+      under === null
+        ? null
+        : valuesFromTexts(
+            under.link.target,
+            under.link.to,
+            under.parameters.map((name) => parameters[name]),
+          );
     if ((isKeyed && key === null) || (under !== null && parentKey === null)) {
       throw new Problem(404, { detail: 'There is no such row.' });
     }

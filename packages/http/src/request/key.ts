@@ -11,9 +11,13 @@ import {
 const columnOf = (entity: EntityPlan, name: string): ColumnPlan | undefined =>
   entity.columns.find((column) => column.name === name);
 
-/** Reads a key from texts, one for each key column; null where one of them is no such value. */
-export const keyFromTexts = (entity: EntityPlan, texts: readonly (string | undefined)[]): Key | null => {
-  const values = entity.key.map((name, i) => {
+/** Reads values that name a row from texts, one for each of these columns; null where one of them is no such value. */
+export const valuesFromTexts = (
+  entity: EntityPlan,
+  names: readonly string[],
+  texts: readonly (string | undefined)[],
+): Key | null => {
+  const values = names.map((name, i) => {
     const column = columnOf(entity, name);
     const text = texts[i];
     const got = column === undefined || text === undefined ? null : valueFromText(column, text);

@@ -157,7 +157,7 @@ class QueryReading {
     if (text === undefined || known.length === 0) return null;
     const names = known.map(({ name }) => name);
     const keys = namesOf(text).flatMap((words): SortKey[] => {
-      const [, name = words, order] = /^([\w.]+)(?: (asc|desc))?$/.exec(words) ?? [];
+      const [, name = words, order] = /^(.+?)(?: (asc|desc))?$/s.exec(words) ?? [];
       const found = known.find((candidate) => candidate.name === name);
       if (found !== undefined) {
         const { path, column, shown } = found;

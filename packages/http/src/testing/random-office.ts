@@ -7,6 +7,7 @@ import {
   atLeast,
   atMost,
   audience,
+  average,
   type Conditional,
   callerOf,
   collection,
@@ -20,6 +21,7 @@ import {
   integer,
   isNull,
   list,
+  maximum,
   not,
   now,
   oneOfThese,
@@ -27,6 +29,7 @@ import {
   rowRule,
   shape,
   some,
+  sum,
   text,
   unlessNull,
 } from 'gribo';
@@ -155,6 +158,20 @@ const nestedRows = (
   return choose(4) === 0 ? first(some_ as never, Shape) : Shape(some_);
 };
 
+/** Figures about rows behind links, where there are some. */
+const figures = (choose: Choose, v: Any): Record<string, Any> => {
+  if (choose(2) === 0) return {};
+  const tugs = some(v.operator.vessels, {
+    where: (o: Any) => [oneOfThese(o.kind, ['tug', 'bulk'])],
+  } as Any) as Any;
+  return {
+    built: sum(choose(2) === 0 ? v.operator.vessels : tugs, (o: Any) => o.builtYear),
+    heaviest: maximum(v.operator.vessels, (o: Any) => o.tonnage),
+    mean: average(tugs, (o: Any) => o.weight),
+    newest: maximum(v.portCalls, (c: Any) => c.eta),
+  };
+};
+
 /** What the conditions of one API are made of: few, so that there are columns that none of them looks at. */
 interface Leaves {
   readonly OPERATOR: readonly Leaf[];
@@ -237,6 +254,7 @@ const declare = (seed: number, dropped: ReadonlySet<string>): AnyApi => {
       group: v.operator.parent.name,
       calls: nestedRows(taken, v.portCalls, Call, CALL, ['eta', 'status', 'id'], 'Vessel.calls'),
       beside: count(v.operator.vessels),
+      ...figures(choose, v),
     }),
     { name: 'Vessel' },
   );

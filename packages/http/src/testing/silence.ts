@@ -142,7 +142,9 @@ class Looked {
     if (node.kind === 'column') this.fixed.add(columnKey(ended(entity, node.path), node.column));
     if (node.kind === 'derived') for (const input of node.inputs) this.#value(input, entity);
     if (node.kind === 'converted') this.#value(node.input, entity);
-    if (node.kind === 'count')
+    if (node.kind === 'figure' && node.of !== null)
+      this.fixed.add(columnKey(node.link.target, node.of.column));
+    if (node.kind === 'figure')
       for (const part of node.selection.where) this.condition(part, node.link.target, this.fixed);
   }
 

@@ -11,8 +11,8 @@ import {
 import type { Capacities } from './capacities.js';
 
 /** Whether a plan asks anything of rows behind its links. */
-const asksOfRows = ({ links, counts }: LoadPlan): boolean =>
-  [...links, ...counts].some(
+const asksOfRows = ({ links, figures }: LoadPlan): boolean =>
+  [...links, ...figures].some(
     ({ selection: { where, sort }, seen }) =>
       where.length > 0 || seen !== null || sort.some(({ shown }) => shown !== null),
   ) || links.some(({ plan }) => asksOfRows(plan));
@@ -54,7 +54,5 @@ export const askableOrder = (
 ): readonly SortKey[] => new AskableLoad(capacities).order(sort, entity);
 
 /** A load plan that asks a database nothing that its columns cannot hold; the same plan where it asks nothing. */
-export const askableLoad = async (
-  plan: LoadPlan,
-  capacities: () => Promise<Capacities>,
-): Promise<LoadPlan> => (asksOfRows(plan) ? mapLoad(plan, new AskableLoad(await capacities())) : plan);
+export const askableLoad = (plan: LoadPlan, capacities: Capacities): LoadPlan =>
+  asksOfRows(plan) ? mapLoad(plan, new AskableLoad(capacities)) : plan;

@@ -68,7 +68,11 @@ const CASES: Readonly<Record<string, readonly Case[]>> = {
     ['datetime', timestamp(), new Date('0001-01-01T00:00:00Z'), new Date('0000-12-31T00:00:00Z')],
     ['timestamp', timestamp(), new Date('2038-01-17T00:00:00Z'), new Date('2039-01-01T00:00:00Z')],
   ],
-  sqlite: [['integer', bigint(), 2n ** 63n - 1n, 2n ** 63n]],
+  sqlite: [
+    ['integer', bigint(), 2n ** 63n - 1n, 2n ** 63n],
+    ['numeric(20, 4)', decimal(20, 4), '-12345678901.2345', '-12345678901.23456'],
+    ['text', decimal(20, 4), '1234567890123456.7891', null],
+  ],
 };
 
 for (const { name, variable, open } of databases) {

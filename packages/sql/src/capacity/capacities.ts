@@ -1,14 +1,20 @@
-import type { Compares, LinkedEntity, Operand, SortKey, StoreCondition, Values } from 'gribo/kit';
-import { rowsOf } from '../catalogue/catalogue-rows.js';
+import type { ColumnPlan, Compares, LinkedEntity, Operand, SortKey, StoreCondition, Values } from 'gribo/kit';
+import { storedForm } from '../dialects/coded.js';
+import { type Told, toldKey } from '../dialects/database.js';
 import type { SqlDialect } from '../dialects/dialect.js';
 import { type Capacity, mayBeHeld, type Standing, unknown } from '../kinds/capacity.js';
-import type { AnyKysely } from '../kysely/any-kysely.js';
 
 /** The conditions that a database can be asked, and whether it alone can tell if the values in them are any. */
 export interface Askable {
   readonly where: readonly StoreCondition[];
   readonly isUnsure: boolean;
 }
+
+/** What holds values in a form of their own. */
+const ofForms = ({ compared, stores }: Capacity, column: ColumnPlan): Capacity => ({
+  compared: (value) => compared(storedForm(column, value)),
+  stores: (value) => stores(storedForm(column, value)),
+});
 
 /** What the columns of a database can hold: nothing else is sent there. */
 export class Capacities {
@@ -19,25 +25,18 @@ export class Capacities {
     this.#of = of;
   }
 
-  /** Asks a database what its columns are; of a column that it does not know, nothing is known. */
-  static async read(
-    linked: Iterable<LinkedEntity>,
-    { capacities: { columns, of } }: SqlDialect,
-    kysely: AnyKysely,
-  ): Promise<Capacities> {
-    const entities = [...linked].map(({ entity }) => entity);
-    const tables = [...new Set(entities.map(({ table }) => table))];
-    const rows = columns === null || tables.length === 0 ? [] : await rowsOf(kysely, columns(tables));
-    const said = new Map(rows.map((row) => [JSON.stringify([row['table'], row['column']]), row]));
+  /** Of a column that a database does not know, nothing is known. */
+  static of(linked: Iterable<LinkedEntity>, { facts }: SqlDialect, told: Told): Capacities {
     return new Capacities(
       new Map(
-        entities.map(({ name, table, columns: all }) => [
+        [...linked].map(({ entity: { name, table, columns } }) => [
           name,
           new Map(
-            all.map((column) => [
-              column.name,
-              of(column.type, said.get(JSON.stringify([table, column.stored])) ?? null),
-            ]),
+            columns.map((column) => {
+              const { stored, type, coded } = column;
+              const capacity = facts.capacity(coded?.type ?? type, told.get(toldKey(table, stored)) ?? null);
+              return [column.name, coded === null ? capacity : ofForms(capacity, column)] as const;
+            }),
           ),
         ]),
       ),

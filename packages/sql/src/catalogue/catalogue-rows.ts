@@ -30,30 +30,17 @@ export const referencesOf = (rows: readonly CatalogRow[]): readonly Reference[] 
   return [...found.values()];
 };
 
-/** The choices of a check such as `kind in ('bulk', 'tug')`, with the column it is about; null for any other. */
-export const choicesIn = (
-  check: string,
-): { readonly column: string; readonly choices: readonly string[] } | null => {
-  const [, column, list] =
-    /^\W*["`[]?(\w+)["`\]]?(?:\)?::\w+(?: \w+)*)?\)*\s*(?:in|=\s*any)\s*\(+(?:array\[)?(.*)$/is.exec(
-      check.replace(/^check\s*/i, ''),
-    ) ?? [];
-  if (column === undefined || list === undefined) return null;
-  const choices = [...list.matchAll(/'((?:[^']|'')*)'/g)].map(([, text = '']) => text.replaceAll("''", "'"));
-  const rest = list
-    .replaceAll(/'(?:[^']|'')*'(?:::[\w ]+(?:\[\])?)?/g, '')
-    .replaceAll(/[\s,()\]]|::[\w ]+(?:\[\])?/g, '');
-  return choices.length > 0 && rest === '' ? { column, choices } : null;
+/** The columns of each index by its name, from one row for each of them, in order; none of an index over an expression. */
+export const indexesOf = (rows: readonly CatalogRow[]): ReadonlyMap<string, readonly string[]> => {
+  const found = new Map<string, string[]>();
+  const computed = new Set<string>();
+  for (const row of rows) {
+    const name = String(row['name']);
+    if (row['column'] === null) computed.add(name);
+    found.set(name, [...(found.get(name) ?? []), String(row['column'])]);
+  }
+  return new Map([...found].filter(([name]) => !computed.has(name)));
 };
-
-/** The choices of a table's checks, by their columns. */
-export const choicesOf = (checks: readonly string[]): ReadonlyMap<string, readonly string[]> =>
-  new Map(
-    checks.flatMap((check) => {
-      const found = choicesIn(check);
-      return found === null ? [] : [[found.column, found.choices] as const];
-    }),
-  );
 
 /** Runs a query of a catalogue. */
 export const rowsOf = async (
@@ -63,3 +50,13 @@ export const rowsOf = async (
 
 /** A number of a catalogue, which drivers may give as text. */
 export const orNull = (value: unknown): number | null => (value === null ? null : Number(value));
+
+/** A default as a catalogue has it; null where it is null, which needs nobody. */
+export const defaultIn = (value: unknown): string | null => {
+  const said = textOrNull(value);
+  return said === null || /^null(?:::.*)?$/i.test(said) ? null : said;
+};
+
+/** A text of a catalogue; null where it says nothing. */
+export const textOrNull = (value: unknown): string | null =>
+  value === null || value === undefined || value === '' ? null : String(value);

@@ -17,6 +17,8 @@ const PLENTY = { precision: 38, scale: 10 };
 export const typeOf = ({ name, length, precision, scale }: SaidType): ColumnType | null => {
   switch (name.toLowerCase()) {
     case 'smallint':
+    case 'int2':
+    case 'int4':
     case 'integer':
     case 'int':
     case 'mediumint':
@@ -24,8 +26,11 @@ export const typeOf = ({ name, length, precision, scale }: SaidType): ColumnType
     case 'year':
       return { kind: 'integer', min: null, max: null };
     case 'bigint':
+    case 'int8':
       return { kind: 'bigint', min: null, max: null };
     case 'real':
+    case 'float4':
+    case 'float8':
     case 'float':
     case 'double':
     case 'double precision':
@@ -44,6 +49,7 @@ export const typeOf = ({ name, length, precision, scale }: SaidType): ColumnType
     case 'time without time zone':
       return { kind: 'time' };
     case 'timestamp':
+    case 'timestamptz':
     case 'datetime':
     case 'timestamp with time zone':
     case 'timestamp without time zone':
@@ -67,9 +73,13 @@ export const typeOf = ({ name, length, precision, scale }: SaidType): ColumnType
     case 'mediumtext':
     case 'longtext':
     case 'citext':
+    case 'name':
       return text(null);
     case 'character varying':
     case 'character':
+    case 'bpchar':
+    case 'nvarchar':
+    case 'nchar':
     case 'varchar':
     case 'char':
       return text(length);

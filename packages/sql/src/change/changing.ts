@@ -1,6 +1,7 @@
 import type { LinkedEntity } from 'gribo/kit';
 import type { Capacities } from '../capacity/capacities.js';
-import type { Piece, SqlDialect } from '../dialects/dialect.js';
+import type { Database } from '../dialects/database.js';
+import type { Piece } from '../dialects/dialect.js';
 import type { Loading } from '../load/load-rows.js';
 import type { FlatRow } from '../load/selecting.js';
 
@@ -13,7 +14,7 @@ export interface Done {
 
 /** What changing rows needs to know; all of its statements are run in one transaction. */
 export interface Changing {
-  readonly dialect: SqlDialect;
+  readonly database: Database;
   readonly capacities: Capacities;
   /** Loads what a guard looks at. */
   readonly loading: Loading;

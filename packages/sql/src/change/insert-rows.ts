@@ -42,7 +42,7 @@ export class InsertRows {
 
   /** A database that does not return rows cannot tell which UUID it made, and none can be put in order by it. */
   #madeHere(row: Values): Values {
-    if (this.#changing.dialect.inserting.tells === 'inOrder') return row;
+    if (this.#changing.database.dialect.inserting.tells === 'inOrder') return row;
     const missing = this.#entity.columns.filter(
       ({ key, generated, type, name }) => key && generated && type.kind === 'uuid' && !isSet(row, name),
     );
@@ -53,7 +53,7 @@ export class InsertRows {
 
   /** Rows that go together: what is made for one of them is made for all, and their parameters are not too many. */
   #batches(rows: readonly Values[], needs: readonly string[]): readonly Batch[] {
-    const { takesDefault, parameters } = this.#changing.dialect.inserting;
+    const { takesDefault, parameters } = this.#changing.database.dialect.inserting;
     const groups = new Map<string, number[]>();
     const names = takesDefault ? needs : this.#entity.columns.map(({ name }) => name);
     let run = 0;
@@ -89,7 +89,7 @@ export class InsertRows {
 
   /** Whether the database tells which values it made for which of many rows. */
   #isTold(missing: readonly ColumnPlan[]): boolean {
-    if (this.#changing.dialect.inserting.tells === 'inOrder') return true;
+    if (this.#changing.database.dialect.inserting.tells === 'inOrder') return true;
     // Counted keys are in the order of the rows.
     return missing.length === 1 && missing.every(isCounted);
   }
@@ -99,7 +99,7 @@ export class InsertRows {
   }
 
   async #insertBatch({ columns, rows }: Batch, needs: readonly string[]): Promise<WorkRows> {
-    const { inserting } = this.#changing.dialect;
+    const { inserting } = this.#changing.database.dialect;
     const missing = this.#missing(rows[0] ?? {}, needs);
     const { tuples, parameters } = this.#tuples(columns, rows);
     const text = this.#head(columns) + tuples;
@@ -128,17 +128,22 @@ export class InsertRows {
     columns: readonly ColumnPlan[],
     rows: readonly Values[],
   ): { readonly tuples: string; readonly parameters: readonly unknown[] } {
-    const { dialect } = this.#changing;
+    const { database } = this.#changing;
+    const { dialect } = database;
     const { placeholder, nothing } = dialect.inserting;
+    const stored = columns.map((column) => ({
+      name: column.name,
+      column: database.column(this.#entity, column),
+    }));
     const parameters: unknown[] = [];
     if (columns.length === 0) return { tuples: nothing, parameters };
     let tuples = '';
     for (const row of rows) {
       let cells = '';
-      for (const { name, type } of columns) {
+      for (const { name, column } of stored) {
         const value = row[name];
         const cell =
-          value === undefined ? 'default' : placeholder(parameters.push(dialect.encode(type, value)));
+          value === undefined ? 'default' : placeholder(parameters.push(dialect.encode(column, value)));
         cells += cells === '' ? cell : `, ${cell}`;
       }
       tuples += `${tuples === '' ? '\nvalues' : ','} (${cells})`;
@@ -147,19 +152,20 @@ export class InsertRows {
   }
 
   #returning(missing: readonly ColumnPlan[]): string {
-    const { dialect } = this.#changing;
-    const pieces = missing.map(
-      (column, i) => sql`${dialect.selected(column, sql.id(column.stored))} as ${sql.id(`c${i}`)}`,
-    );
+    const { database } = this.#changing;
+    const pieces = missing.map((plan, i) => {
+      const column = database.column(this.#entity, plan);
+      return sql`${database.dialect.selected(column, sql.id(column.stored))} as ${sql.id(`c${i}`)}`;
+    });
     return this.#changing.textOf(sql` returning ${sql.join(pieces)}`);
   }
 
   #decoded(missing: readonly ColumnPlan[], flat: Readonly<Record<string, unknown>>): Values {
-    const { dialect } = this.#changing;
+    const { database } = this.#changing;
     return Object.fromEntries(
-      missing.map(({ name, type }, i) => {
+      missing.map((plan, i) => {
         const value = flat[`c${i}`];
-        return [name, dialect.decode(type)?.(value) ?? value];
+        return [plan.name, database.dialect.decode(database.column(this.#entity, plan))?.(value) ?? value];
       }),
     );
   }
@@ -182,7 +188,7 @@ export class InsertRows {
   }
 
   async #step(): Promise<bigint> {
-    const { step } = this.#changing.dialect.inserting;
+    const { step } = this.#changing.database.dialect.inserting;
     const { rows } = step === null ? { rows: [] } : await this.#changing.execute(step);
     return BigInt(Number(rows[0]?.['step'] ?? 1));
   }

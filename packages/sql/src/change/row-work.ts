@@ -70,35 +70,42 @@ export class RowWork {
 
   /** Rows with these values that satisfy conditions, by their keys: not every database looks at a table that it deletes from. */
   async #those(entity: EntityPlan, by: Values, where: readonly StoreCondition[]): Promise<Piece> {
-    const { dialect } = this.#changing;
-    const key = entity.columns.filter((column) => column.key);
+    const { database } = this.#changing;
+    const { dialect } = database;
+    const key = entity.columns
+      .filter((column) => column.key)
+      .map((column) => database.column(entity, column));
     const selected = key.map((column, i) => {
       return sql`${dialect.selected(column, sql.id('t0', column.stored))} as ${sql.id(`c${i}`)}`;
     });
-    const conditions = where.map((part) => conditionPiece(dialect, entity, 't0', part));
+    const conditions = where.map((part) => conditionPiece(database, entity, 't0', part));
     const pieces = sql.join([this.#valuesAre(entity, by, 't0'), ...conditions], sql` and `);
     const { rows } = await this.#changing.execute(
       sql`select ${sql.join(selected)} from ${sql.table(entity.table)} as t0 where ${pieces}${dialect.lock}`,
     );
     const values = rows.map((row) =>
-      key.map(({ type }, i) => dialect.decode(type)?.(row[`c${i}`]) ?? row[`c${i}`]),
+      key.map((column, i) => dialect.decode(column)?.(row[`c${i}`]) ?? row[`c${i}`]),
     );
     return amongPiece(dialect, null, key, values);
   }
 
   /** A row among these that does not satisfy the conditions, if there is one. */
   async #broken(entity: EntityPlan, work: Extract<Work, { kind: 'test' }>): Promise<WorkRows> {
-    const { dialect, capacities } = this.#changing;
+    const { database, capacities } = this.#changing;
     const { columns, among, where, conditions } = work;
     const asked = capacities.askable(entity.name, where);
     if (asked === null) return [];
     const tested = capacities.askable(entity.name, conditions);
     const plans = entity.columns.filter(({ name }) => columns.includes(name));
+    const stored = plans.map((column) => database.column(entity, column));
     const values = among.map((row) => plans.map(({ name }) => row[name]));
-    const pieceOf = (condition: StoreCondition): Piece => conditionPiece(dialect, entity, 't0', condition);
+    const pieceOf = (condition: StoreCondition): Piece => conditionPiece(database, entity, 't0', condition);
     const broken: StoreCondition[] =
       tested === null ? [] : [{ kind: 'not', of: { kind: 'all', of: tested.where } }];
-    const pieces = [amongPiece(dialect, 't0', plans, values), ...[...asked.where, ...broken].map(pieceOf)];
+    const pieces = [
+      amongPiece(database.dialect, 't0', stored, values),
+      ...[...asked.where, ...broken].map(pieceOf),
+    ];
     const { rows } = await this.#changing.execute(
       sql`select 1 as broken from ${sql.table(entity.table)} as t0 where ${sql.join(pieces, sql` and `)} limit 1`,
     );
@@ -118,11 +125,12 @@ export class RowWork {
     needs: readonly string[],
     conditions: readonly Piece[],
   ): Promise<Values | null> {
-    const { dialect } = this.#changing;
+    const { database } = this.#changing;
+    const { dialect } = database;
     const wanted = new Set([...entity.key, ...needs]);
     const selected = entity.columns
       .filter(({ name }) => wanted.has(name))
-      .map((column, i) => ({ column, as: `c${i}` }));
+      .map((column, i) => ({ name: column.name, column: database.column(entity, column), as: `c${i}` }));
     const pieces = selected.map(
       ({ column, as }) => sql`${dialect.selected(column, sql.id('t0', column.stored))} as ${sql.id(as)}`,
     );
@@ -133,19 +141,21 @@ export class RowWork {
     const [flat] = rows;
     if (flat === undefined) return null;
     return Object.fromEntries(
-      selected.map(({ column, as }) => {
-        const decode = dialect.decode(column.type);
+      selected.map(({ name, column, as }) => {
+        const decode = dialect.decode(column);
         const value = flat[as];
-        return [column.name, value === null || decode === null ? value : decode(value)];
+        return [name, value === null || decode === null ? value : decode(value)];
       }),
     );
   }
 
   async #update(entity: EntityPlan, row: Values, set: Values): Promise<void> {
-    const { dialect } = this.#changing;
-    const sets = entity.columns.flatMap(({ name, stored, type }) =>
-      name in set ? [sql`${sql.id(stored)} = ${dialect.encode(type, set[name])}`] : [],
-    );
+    const { database } = this.#changing;
+    const sets = entity.columns.flatMap((plan) => {
+      if (!(plan.name in set)) return [];
+      const value = database.dialect.encode(database.column(entity, plan), set[plan.name]);
+      return [sql`${sql.id(plan.stored)} = ${value}`];
+    });
     const key = Object.fromEntries(entity.key.map((name) => [name, row[name]]));
     const table = sql.table(entity.table);
     await this.#fitting(entity, [set], () =>
@@ -156,12 +166,12 @@ export class RowWork {
   }
 
   #valuesAre(entity: EntityPlan, values: Values, alias?: string): Piece {
-    const { dialect } = this.#changing;
+    const { database } = this.#changing;
     const pieces = entity.columns
       .filter(({ name }) => name in values)
       .map((column) =>
-        dialect.equals(
-          column,
+        database.dialect.equals(
+          database.column(entity, column),
           alias === undefined ? sql.id(column.stored) : sql.id(alias, column.stored),
           values[column.name],
         ),
@@ -190,7 +200,7 @@ export class RowWork {
   /** Where a database does not say which reference leads nowhere, each of them is looked at. */
   async #brokenReference(entity: EntityPlan, rows: readonly Values[]): Promise<readonly string[]> {
     for (const link of this.#linked(entity.name).links.values()) {
-      if (link.kind !== 'toOne') continue;
+      if (link.reference !== 'here') continue;
       for (const row of rows) {
         if (link.from.some((name) => row[name] === null || row[name] === undefined)) continue;
         const values = Object.fromEntries(link.to.map((name, i) => [name, row[link.from[i] ?? name]]));

@@ -1,4 +1,4 @@
-import type { ColumnType, FilterOperator } from 'gribo/kit';
+import type { Coding, ColumnType, Figure, FilterOperator } from 'gribo/kit';
 import type { DialectAdapter, RawBuilder } from 'kysely';
 import type { CatalogRow } from '../catalogue/catalogue-rows.js';
 import type { DatabaseSchema } from '../catalogue/database-schema.js';
@@ -9,18 +9,48 @@ import type { AnyKysely } from '../kysely/any-kysely.js';
 /** A piece of a statement: names are quoted and values are parameters, whatever they hold. */
 export type Piece = RawBuilder<unknown>;
 
+/**
+ * How values are kept: `itself`, as their kind has them; `single`, numbers in 32 bits, which are others than those of 64 that
+ * are written alike; `bits`, as bits; `text`, numbers as the text that is given; `array`, in an array of the database's own;
+ * `other`, in a type that no kind has, of which the text is known.
+ */
+export type Keeping = 'itself' | 'single' | 'bits' | 'text' | 'array' | 'other';
+
+/** How a database's own type of a column compares values, where that may not be as its kind has it. */
+export interface Native {
+  /** Whether texts that differ are equal to it: in upper and lower case, with and without accents. */
+  readonly isLoose: boolean;
+  /** Whether its own order is that of the kind: texts by code points, choices as they are declared. */
+  readonly isInOrder: boolean;
+  /** Whether it compares as it orders: types of an extension do so only where their operators are in sight. */
+  readonly isSteady: boolean;
+  readonly keeps: Keeping;
+}
+
 /** A stored column, as far as statements need to know it. */
 export interface SqlColumn {
   readonly stored: string;
+  /** The type of what is stored. */
   readonly type: ColumnType;
+  readonly native: Native;
+  /** How values are stored in another form; null: as they are. */
+  readonly coded: Coding | null;
 }
 
-/** How a database is asked what its columns can hold. */
-export interface ColumnCapacities {
-  /** Selects `table`, `column` and what else `of` needs, for these tables; null where kinds tell enough. */
-  readonly columns: ((tables: readonly string[]) => RawBuilder<CatalogRow>) | null;
-  /** What a column of a kind holds; `said` is its row of `columns`, null where there is none. */
-  of(type: ColumnType, said: CatalogRow | null): Capacity;
+/** A figure over a column: what is selected for it, over all rows, and what is made of that. */
+export interface SqlFigure {
+  readonly parts: readonly ((ref: Piece) => Piece)[];
+  read(values: readonly unknown[]): unknown;
+}
+
+/** How a database is asked what its columns are. */
+export interface ColumnFacts {
+  /** Selects `table`, `column` and what else is needed, for these tables. */
+  columns(tables: readonly string[]): RawBuilder<CatalogRow>;
+  /** What a column of a type holds; `said` is its row of `columns`, null where there is none. */
+  capacity(type: ColumnType, said: CatalogRow | null): Capacity;
+  /** How it compares. */
+  native(type: ColumnType, said: CatalogRow | null): Native;
 }
 
 /** How a database takes many rows in one statement, and tells what it made of them. */
@@ -50,8 +80,8 @@ export interface SqlDialect {
   speaks(adapter: DialectAdapter): boolean;
   /** Opens a database, by the scheme of its address; what follows the scheme is `rest`. */
   readonly opens: Readonly<Record<string, (url: string, rest: string) => Promise<AnyKysely>>>;
-  /** Reads what a live database says of its tables: columns, keys, references. */
-  readSchema(kysely: AnyKysely): Promise<DatabaseSchema>;
+  /** Reads what a live database says of its tables: columns, keys, references. Null: of those found without a schema. */
+  readSchema(kysely: AnyKysely, schemas: readonly string[] | null): Promise<DatabaseSchema>;
   /** Whether its catalogue calls several kinds alike, such as JSON and text. */
   readonly isLoose: boolean;
   /** Whether rows behind to-many links can be put into the statement as JSON: the strategy `single`. */
@@ -61,29 +91,34 @@ export interface SqlDialect {
   /** A column as it is selected, so that `decode` can read it exactly. */
   selected(column: SqlColumn, ref: Piece): Piece;
   /** The value that rows hold, from what the driver gives for `selected`; it is not null. */
-  decode(type: ColumnType): ((value: unknown) => unknown) | null;
+  decode(column: SqlColumn): ((value: unknown) => unknown) | null;
   /** A value as a parameter of an insert or update; null stays null. */
-  encode(type: ColumnType, value: unknown): unknown;
+  encode(column: SqlColumn, value: unknown): unknown;
   /** A column as it is put in order and compared by more or less. */
   ordered(column: SqlColumn, ref: Piece): Piece;
   /** A value, to be compared with `ordered`. */
-  comparable(type: ColumnType, value: unknown): Piece;
+  comparable(column: SqlColumn, value: unknown): Piece;
+  /** Whether a moment is this one or later, or earlier than it; an index on the column itself serves. */
+  since(column: SqlColumn, ref: Piece, value: Date): Piece;
+  earlier(column: SqlColumn, ref: Piece, value: Date): Piece;
   /** Whether a column has exactly this value. */
   equals(column: SqlColumn, ref: Piece, value: unknown): Piece;
-  /** Whether two columns of one kind have the same value; both are as `ordered` gives them. */
-  same(column: SqlColumn, one: Piece, other: Piece): Piece;
+  /** A column as it is compared with another one, whose type and collation in the database may be others. */
+  paired(column: SqlColumn, ref: Piece): Piece;
   /** Whether a text has another one in it, in upper or lower case. */
-  contains(ref: Piece, value: string): Piece;
+  contains(column: SqlColumn, ref: Piece, value: string): Piece;
   /** Whether a column is among these values, however many. */
   among(column: SqlColumn, ref: Piece, values: readonly unknown[]): Piece;
+  /** What is made of a column of many rows. */
+  figures(column: SqlColumn, how: Figure['how']): SqlFigure;
   /** One column of an order, nulls last. */
   orderBy(expression: Piece, descending: boolean, nullable: boolean): Piece;
   /** What is put behind a select to keep others from changing its rows. */
   readonly lock: Piece;
   /** How rows are inserted, many at a time. */
   readonly inserting: Inserting;
-  /** What its columns can hold: nothing else is sent to it. */
-  readonly capacities: ColumnCapacities;
+  /** What its columns are: what they cannot hold is not sent to it, and what they compare otherwise is written so. */
+  readonly facts: ColumnFacts;
   /** What is known of an error of its driver. */
   failure(error: unknown): StatementFailure;
 }

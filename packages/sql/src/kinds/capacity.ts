@@ -138,6 +138,10 @@ export const byteStrings = (most: number | null): Capacity => ({
   stores: (value) => most === null || !(value instanceof Uint8Array) || value.length <= most,
 });
 
+/** Big whole numbers, which arrays may hold, are text in JSON. */
+const wholeAsText = (_name: string, value: unknown): unknown =>
+  typeof value === 'bigint' ? String(value) : value;
+
 /** JSON values whose text does not have this in it. */
 export const jsonWithout = (pattern: RegExp): Capacity =>
-  alike((value) => (pattern.test(JSON.stringify(value)) ? 'nowhere' : 'held'));
+  alike((value) => (pattern.test(JSON.stringify(value, wholeAsText)) ? 'nowhere' : 'held'));

@@ -15,7 +15,8 @@ export type Form =
   | 'decimal'
   | 'json'
   | 'moment'
-  | 'choice';
+  | 'choice'
+  | 'array';
 
 type OfKind<K extends ColumnKind> = Extract<ColumnType, { readonly kind: K }>;
 
@@ -32,10 +33,21 @@ interface SqlKind<K extends ColumnKind> {
   words(type: OfKind<K>): string;
 }
 
-const limits = (parts: Readonly<Record<string, number | null>>): string => {
+const limits = (parts: Readonly<Record<string, number | bigint | RegExp | null>>): string => {
   const set = Object.entries(parts).filter(([, value]) => value !== null);
-  return set.length === 0 ? '' : `{ ${set.map(([name, value]) => `${name}: ${value}`).join(', ')} }`;
+  const said = (value: unknown): string => (typeof value === 'bigint' ? `${value}n` : String(value));
+  return set.length === 0 ? '' : `{ ${set.map(([name, value]) => `${name}: ${said(value)}`).join(', ')} }`;
 };
+
+const ranged = ({
+  kind,
+  min,
+  max,
+}: {
+  readonly kind: string;
+  readonly min: number | bigint | null;
+  readonly max: number | bigint | null;
+}): string => `${kind}(${limits({ min, max })})`;
 
 const call = ({ kind }: { readonly kind: string }): string => `${kind}()`;
 const kindOnly = ({ kind }: { readonly kind: string }): string => kind;
@@ -46,12 +58,12 @@ const SQL_KINDS: { readonly [K in ColumnKind]: SqlKind<K> } = {
     form: 'plain',
     storedAs: ['text', 'oneOf', 'uuid'],
     looselyAs: [],
-    source: ({ max }) => `text(${limits({ max })})`,
+    source: ({ min, max, pattern }) => `text(${limits({ min, max, pattern })})`,
     words: kindOnly,
   },
-  integer: { form: 'number', storedAs: ['integer'], looselyAs: [], source: call, words: kindOnly },
-  bigint: { form: 'whole', storedAs: ['bigint', 'integer'], looselyAs: [], source: call, words: kindOnly },
-  real: { form: 'number', storedAs: ['real', 'decimal'], looselyAs: [], source: call, words: kindOnly },
+  integer: { form: 'number', storedAs: ['integer'], looselyAs: [], source: ranged, words: kindOnly },
+  bigint: { form: 'whole', storedAs: ['bigint', 'integer'], looselyAs: [], source: ranged, words: kindOnly },
+  real: { form: 'number', storedAs: ['real', 'decimal'], looselyAs: [], source: ranged, words: kindOnly },
   decimal: {
     form: 'decimal',
     storedAs: ['decimal'],
@@ -84,6 +96,14 @@ const SQL_KINDS: { readonly [K in ColumnKind]: SqlKind<K> } = {
     looselyAs: [],
     source: ({ choices }, quoted) => `oneOf(${choices.map(quoted).join(', ')})`,
     words: ({ choices }) => `one of ${choices.join(', ')}`,
+  },
+  array: {
+    form: 'array',
+    storedAs: ['array', 'json'],
+    looselyAs: ['text'],
+    source: ({ of, min, max }, quoted) =>
+      `array(${[sqlKind(of).source(of, quoted), limits({ min, max })].filter((part) => part !== '').join(', ')})`,
+    words: ({ of }) => `an array of ${sqlKind(of).words(of)}`,
   },
 };
 

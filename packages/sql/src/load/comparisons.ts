@@ -1,4 +1,3 @@
-import type { ColumnPlan } from 'gribo/kit';
 import { sql } from 'kysely';
 import type { Operator, Piece, SqlColumn, SqlDialect } from '../dialects/dialect.js';
 import { anyOf, refOf } from './pieces.js';
@@ -8,17 +7,17 @@ const LAST_MOMENT = Date.parse('9999-12-31T23:59:59.999Z');
 /** A comparison of a moment to the millisecond, however exactly it is stored; an index can be used for it. */
 const momentPiece = (
   dialect: SqlDialect,
-  { type }: SqlColumn,
+  column: SqlColumn,
   ref: Piece,
   operator: Operator,
   value: Date,
 ): Piece => {
-  const from = sql`${ref} >= ${dialect.comparable(type, value)}`;
+  const from = dialect.since(column, ref, value);
   // Behind the last millisecond of the year 9999 is nothing that could be written down.
   const until =
     value.getTime() === LAST_MOMENT
       ? sql`${ref} is not null`
-      : sql`${ref} < ${dialect.comparable(type, new Date(value.getTime() + 1))}`;
+      : dialect.earlier(column, ref, new Date(value.getTime() + 1));
   if (operator === 'atLeast') return from;
   return operator === 'atMost' ? until : sql`(${from} and ${until})`;
 };
@@ -27,7 +26,7 @@ const momentPiece = (
 const amongThese = (
   dialect: SqlDialect,
   alias: string,
-  column: ColumnPlan,
+  column: SqlColumn,
   values: readonly unknown[],
 ): Piece => {
   const { kind } = column.type;
@@ -40,7 +39,7 @@ const amongThese = (
 export const valuePiece = (
   dialect: SqlDialect,
   alias: string,
-  column: ColumnPlan,
+  column: SqlColumn,
   operator: Operator,
   value: unknown,
 ): Piece => {
@@ -54,11 +53,11 @@ export const valuePiece = (
     case 'oneOfThese':
       return amongThese(dialect, alias, column, value as readonly unknown[]);
     case 'atLeast':
-      return sql`${dialect.ordered(column, ref)} >= ${dialect.comparable(column.type, value)}`;
+      return sql`${dialect.ordered(column, ref)} >= ${dialect.comparable(column, value)}`;
     case 'atMost':
-      return sql`${dialect.ordered(column, ref)} <= ${dialect.comparable(column.type, value)}`;
+      return sql`${dialect.ordered(column, ref)} <= ${dialect.comparable(column, value)}`;
     case 'contains':
-      return dialect.contains(ref, String(value));
+      return dialect.contains(column, ref, String(value));
     case 'isNull':
       return value === true ? sql`${ref} is null` : sql`${ref} is not null`;
     default:

@@ -1,24 +1,24 @@
 import { GriboError } from 'gribo';
 import type {
   ColumnNode,
-  ColumnPlan,
   Compares,
   EntityPlan,
   LinkPlan,
-  LoadCount,
+  LoadFigure,
   LoadLink,
   StoreCondition,
   ThereIs,
 } from 'gribo/kit';
 import { sql } from 'kysely';
-import type { Operator, Piece, SqlDialect } from '../dialects/dialect.js';
+import type { Database } from '../dialects/database.js';
+import type { Operator, Piece, SqlColumn } from '../dialects/dialect.js';
 import { valuePiece } from './comparisons.js';
 import { columnsOf, joinedOn, tablesBehind } from './joined.js';
 import { anyOf, EVERYTHING, NOTHING, refOf } from './pieces.js';
 
 /** A table in a statement, and how many stand around it: those inside one have names of their own. */
 export interface Scope {
-  readonly dialect: SqlDialect;
+  readonly database: Database;
   readonly alias: string;
   readonly depth: number;
 }
@@ -29,6 +29,9 @@ interface Way {
   readonly on: Piece;
   readonly scope: Scope;
 }
+
+/** The entity that a path leads to. */
+const ownerOf = (entity: EntityPlan, path: readonly LinkPlan[]): EntityPlan => path.at(-1)?.target ?? entity;
 
 /** Walks to-one links from a table, as the inside of a query. */
 const wayOf = (scope: Scope, entity: EntityPlan, path: readonly LinkPlan[]): Way => {
@@ -49,18 +52,20 @@ const wayOf = (scope: Scope, entity: EntityPlan, path: readonly LinkPlan[]): Way
 };
 
 /** The value of a column, as it is compared or as it is selected. */
-export type Form = (column: ColumnPlan, ref: Piece) => Piece;
+export type Form = (column: SqlColumn, ref: Piece) => Piece;
 
 /** The value of a column, behind to-one links too, as an expression that is put in order. */
 export const columnValue = (
   scope: Scope,
   entity: EntityPlan,
   { path, column }: Omit<ColumnNode, 'kind'>,
-  form: Form = scope.dialect.ordered,
+  form: Form = scope.database.dialect.ordered,
 ): Piece => {
-  if (path.length === 0) return form(column, refOf(scope.alias, column.stored));
+  const { database, alias } = scope;
+  if (path.length === 0) return form(database.column(entity, column), refOf(alias, column.stored));
   const { from, on, scope: end } = wayOf(scope, entity, path);
-  return sql`(select ${form(column, refOf(end.alias, column.stored))} from ${from} where ${on})`;
+  const there = database.column(ownerOf(entity, path), column);
+  return sql`(select ${form(there, refOf(end.alias, column.stored))} from ${from} where ${on})`;
 };
 
 /** Two columns of a row, as they are. */
@@ -71,10 +76,13 @@ const columnsPiece = (
   operator: Operator,
   right: ColumnNode,
 ): Piece => {
-  const [one, other] = [columnValue(scope, entity, left), columnValue(scope, entity, right)];
+  const { dialect } = scope.database;
+  // Choices are told apart by their places among those of the left one, decimals by its digits.
+  const form: Form = (column, ref) => dialect.paired({ ...column, type: left.column.type }, ref);
+  const [one, other] = [columnValue(scope, entity, left, form), columnValue(scope, entity, right, form)];
   if (operator === 'atLeast') return sql`${one} >= ${other}`;
   if (operator === 'atMost') return sql`${one} <= ${other}`;
-  return scope.dialect.same(left.column, one, other);
+  return sql`${one} = ${other}`;
 };
 
 const comparesPiece = (scope: Scope, entity: EntityPlan, { left, operator, right }: Compares): Piece => {
@@ -84,11 +92,13 @@ const comparesPiece = (scope: Scope, entity: EntityPlan, { left, operator, right
   const { path, column } = left;
   // Null is equal to nothing, on the other side too.
   if (right.value === null) return NOTHING;
-  if (path.length === 0) return valuePiece(scope.dialect, scope.alias, column, operator, right.value);
+  const { dialect } = scope.database;
+  const there = scope.database.column(ownerOf(entity, path), column);
+  if (path.length === 0) return valuePiece(dialect, scope.alias, there, operator, right.value);
   const { from, on, scope: end } = wayOf(scope, entity, path);
   const isMissing = operator === 'isNull' && right.value === true;
   const value = isMissing ? false : right.value;
-  const inside = sql`exists (select 1 from ${from} where ${on} and ${valuePiece(scope.dialect, end.alias, column, operator, value)})`;
+  const inside = sql`exists (select 1 from ${from} where ${on} and ${valuePiece(dialect, end.alias, there, operator, value)})`;
   return isMissing ? sql`not ${inside}` : inside;
 };
 
@@ -99,7 +109,7 @@ const thereIsPiece = (
   { path, link, selection, middle: between }: ThereIs<StoreCondition>,
 ): Piece => {
   const way = wayOf(scope, entity, path);
-  const owner = path.at(-1)?.target ?? entity;
+  const owner = ownerOf(entity, path);
   const target = `s${way.scope.depth + 1}`;
   const middle = `s${way.scope.depth + 2}`;
   const end: Scope = { ...scope, alias: target, depth: way.scope.depth + 2 };
@@ -139,23 +149,23 @@ export const pieceIn = (scope: Scope, entity: EntityPlan, condition: StoreCondit
 
 /** A condition on rows of an entity, whose table stands under an alias. */
 export const conditionPiece = (
-  dialect: SqlDialect,
+  database: Database,
   entity: EntityPlan,
   alias: string,
   condition: StoreCondition,
-): Piece => pieceIn({ dialect, alias, depth: 0 }, entity, condition);
+): Piece => pieceIn({ database, alias, depth: 0 }, entity, condition);
 
 /** Which rows behind a link are selected, of those that there are for the caller. */
 export const seenPieces = (
-  dialect: SqlDialect,
-  { link, selection, seen }: LoadCount | LoadLink,
+  database: Database,
+  { link, selection, seen }: LoadFigure | LoadLink,
   alias: string,
   middle: string,
 ): readonly Piece[] => [
   ...[...selection.where, ...(seen?.rows ?? [])].map((part) =>
-    conditionPiece(dialect, link.target, alias, part),
+    conditionPiece(database, link.target, alias, part),
   ),
   ...(seen?.middle ?? []).map((part) =>
-    conditionPiece(dialect, link.through?.entity ?? link.target, middle, part),
+    conditionPiece(database, link.through?.entity ?? link.target, middle, part),
   ),
 ];

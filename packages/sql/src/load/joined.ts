@@ -1,17 +1,14 @@
-import type { EntityPlan, LinkPlan } from 'gribo/kit';
+import type { ColumnPlan, EntityPlan, LinkPlan } from 'gribo/kit';
 import { sql } from 'kysely';
-import type { Piece, SqlColumn } from '../dialects/dialect.js';
+import type { Piece } from '../dialects/dialect.js';
 import { refOf } from './pieces.js';
 
-const columnOf = (entity: EntityPlan, name: string): SqlColumn =>
-  entity.columns.find((column) => column.name === name) ?? { stored: name, type: { kind: 'json' } };
-
 /** The columns of an entity under their property names. */
-export const columnsOf = (entity: EntityPlan, names: readonly string[]): readonly SqlColumn[] =>
-  names.map((name) => columnOf(entity, name));
+export const columnsOf = (entity: EntityPlan, names: readonly string[]): readonly ColumnPlan[] =>
+  names.flatMap((name) => entity.columns.find((column) => column.name === name) ?? []);
 
 /** Columns of one table and those of another, each with its alias. */
-type Side = readonly [alias: string, columns: readonly SqlColumn[]];
+type Side = readonly [alias: string, columns: readonly ColumnPlan[]];
 
 /** That the columns of two tables are equal, pair by pair. */
 export const joinedOn = ([alias, columns]: Side, [other, others]: Side): readonly Piece[] =>

@@ -1,10 +1,11 @@
 import type { LoadPlan } from 'gribo';
 import { type EntityPlan, type LoadLink, type RowQuery, type SortKey, wholeOrder } from 'gribo/kit';
 import { type RawBuilder, sql } from 'kysely';
+import type { Database } from '../dialects/database.js';
 import type { Piece, SqlDialect } from '../dialects/dialect.js';
 import type { Standing } from '../kinds/capacity.js';
 import { conditionPiece, seenPieces } from './conditions.js';
-import { afterPiece, orderPiece, placePiece } from './order.js';
+import { afterPiece, columnIn, orderPiece, placePiece } from './order.js';
 import { allOf, amongPiece } from './pieces.js';
 import {
   type PreparedCache,
@@ -47,11 +48,11 @@ const limits = ({ limit, offset }: RowQuery, dialect: SqlDialect): Piece => {
 };
 
 /** What a row is put in order by, as one more column of a statement. */
-const placeOf = (dialect: SqlDialect, entity: EntityPlan, alias: string, key: SortKey, i: number) => {
+const placeOf = (database: Database, entity: EntityPlan, alias: string, key: SortKey, i: number) => {
   const as = `o${i}`;
-  const decode = dialect.decode(key.column.type);
+  const decode = database.dialect.decode(columnIn(database, entity, key));
   return {
-    piece: sql`${placePiece(dialect, entity, alias, key)} as ${sql.id(as)}`,
+    piece: sql`${placePiece(database, entity, alias, key)} as ${sql.id(as)}`,
     read: (flat: FlatRow): unknown => {
       const value = flat[as];
       return value === null || decode === null ? value : decode(value);
@@ -82,18 +83,18 @@ const kept = <K extends LoadPlan | LoadLink, P extends PreparedRows>(
  * each to-many link, however many rows there are.
  */
 export const loadRows = async (loading: Loading, plan: LoadPlan, query: AskedQuery): Promise<MadeRow[]> => {
-  const { dialect, run } = loading;
+  const { database, run } = loading;
   const { alias, node, head, from } = kept(loading, plan, () => prepareRows(loading, plan));
   const entity = loading.entityOf(plan.entity);
   const order = wholeOrder(entity, query.sort ?? []);
-  const conditions = (query.where ?? []).map((part) => conditionPiece(dialect, entity, alias, part));
+  const conditions = (query.where ?? []).map((part) => conditionPiece(database, entity, alias, part));
   if (query.after !== undefined)
-    conditions.push(afterPiece(dialect, entity, alias, order, query.after, query.standings));
+    conditions.push(afterPiece(database, entity, alias, order, query.after, query.standings));
   const places =
-    query.withPlaces === true ? order.map((key, i) => placeOf(dialect, entity, alias, key, i)) : [];
+    query.withPlaces === true ? order.map((key, i) => placeOf(database, entity, alias, key, i)) : [];
   const selected = places.length === 0 ? head : sql`${head}, ${sql.join(places.map(({ piece }) => piece))}`;
   const flat = await run(
-    sql<FlatRow>`${selected}${from}${where(allOf(conditions))}\norder by ${orderPiece(dialect, entity, alias, order)}${limits(query, dialect)}`,
+    sql<FlatRow>`${selected}${from}${where(allOf(conditions))}\norder by ${orderPiece(database, entity, alias, order)}${limits(query, database.dialect)}`,
   );
   const owners: Owners = new Map();
   const rows = flat.map((values) => {
@@ -109,7 +110,8 @@ export const loadRows = async (loading: Loading, plan: LoadPlan, query: AskedQue
 const byKey = ({ link }: LoadLink, owners: readonly MadeRow[]): ReadonlyMap<string, readonly MadeRow[]> => {
   const found = new Map<string, MadeRow[]>();
   for (const owner of owners) {
-    // It is the owner's own key, which is never null.
+    // What is unique may be null, and leads nowhere then.
+    if (link.from.some((name) => owner[name] === null)) continue;
     const text = keyText(link.from.map((name) => owner[name]));
     const same = found.get(text);
     if (same === undefined) found.set(text, [owner]);
@@ -129,14 +131,14 @@ const ownerKey = ({ link }: LoadLink, { keys }: PreparedMany, flat: FlatRow, row
 const loadMany = async (loading: Loading, many: LoadLink, all: readonly MadeRow[]): Promise<void> => {
   const owners = byKey(many, all);
   if (owners.size === 0) return;
-  const { dialect, run } = loading;
+  const { database, run } = loading;
   const { link } = many;
   const prepared = kept(loading, many, () => prepareMany(loading, many));
   const { alias, middle, holders, node, head, from, tail } = prepared;
   const keyValues = [...owners.values()].map(([owner]) => link.from.map((name) => owner?.[name]));
   const conditions = [
-    amongPiece(dialect, middle, holders, keyValues),
-    ...seenPieces(dialect, many, alias, middle),
+    amongPiece(database.dialect, middle, holders, keyValues),
+    ...seenPieces(database, many, alias, middle),
   ];
   const inner: Owners = new Map();
   for (const flat of await run(sql<FlatRow>`${head}${from}${where(allOf(conditions))}${tail}`)) {

@@ -1,4 +1,3 @@
-import type { ColumnPlan } from 'gribo/kit';
 import { sql } from 'kysely';
 import type { Piece, SqlColumn, SqlDialect } from '../dialects/dialect.js';
 
@@ -32,7 +31,7 @@ export const anyOf = (pieces: readonly Piece[]): Piece => {
 export const amongPiece = (
   dialect: SqlDialect,
   alias: string | null,
-  columns: readonly (SqlColumn | ColumnPlan)[],
+  columns: readonly SqlColumn[],
   values: readonly (readonly unknown[])[],
 ): Piece => {
   const [only] = columns;
@@ -44,9 +43,9 @@ export const amongPiece = (
     );
   }
   if (values.length === 0) return NOTHING;
-  const refs = sql.join(columns.map(({ stored }) => refOf(alias, stored)));
+  const refs = sql.join(columns.map((column) => dialect.ordered(column, refOf(alias, column.stored))));
   const lists = values.map(
-    (list) => sql`(${sql.join(columns.map(({ type }, i) => dialect.comparable(type, list[i])))})`,
+    (list) => sql`(${sql.join(columns.map((column, i) => dialect.comparable(column, list[i])))})`,
   );
   return sql`(${refs}) in (${sql.join(lists)})`;
 };

@@ -1,5 +1,5 @@
 import type { LoadPlan } from 'gribo';
-import { type LoadLink, wholeOrder } from 'gribo/kit';
+import { type ColumnPlan, type LoadLink, wholeOrder } from 'gribo/kit';
 import { sql } from 'kysely';
 import type { Piece, SqlColumn } from '../dialects/dialect.js';
 import { columnsOf, joinMiddle } from './joined.js';
@@ -45,7 +45,7 @@ export const prepareRows = (settings: PrepareSettings, plan: LoadPlan): Prepared
 };
 
 /** The columns that hold the owner's key: the target's own, or those of the entity in the middle. */
-const holdersOf = ({ link }: LoadLink): readonly SqlColumn[] =>
+const holdersOf = ({ link }: LoadLink): readonly ColumnPlan[] =>
   link.through === null ? columnsOf(link.target, link.to) : columnsOf(link.through.entity, link.through.from);
 
 export const prepareMany = (settings: PrepareSettings, loading: LoadLink): PreparedMany => {
@@ -53,10 +53,12 @@ export const prepareMany = (settings: PrepareSettings, loading: LoadLink): Prepa
   const selecting = new Selecting(settings);
   const alias = selecting.alias();
   const middle = link.through === null ? alias : selecting.alias();
-  const holders = holdersOf(loading);
-  const keys = link.through === null ? null : holders.map((column) => selecting.column(middle, column));
+  const plans = holdersOf(loading);
+  const holder = link.through?.entity ?? link.target;
+  const holders = plans.map((column) => settings.database.column(holder, column));
+  const keys = link.through === null ? null : plans.map((column) => selecting.column(middle, holder, column));
   const node = selecting.node(plan, alias);
-  const order = orderPiece(settings.dialect, link.target, alias, wholeOrder(link.target, selection.sort));
+  const order = orderPiece(settings.database, link.target, alias, wholeOrder(link.target, selection.sort));
   const from = sql`\nfrom ${sql.table(plan.table)} as ${sql.id(alias)}${joinMiddle(link, alias, middle)}${sql.join(selecting.joins, sql``)}`;
   const common = { alias, middle, holders, keys, node };
   if (selection.limit === null) {

@@ -1,7 +1,16 @@
 import type { LoadPlan } from 'gribo';
-import { counts, type EntityPlan, type LinkPlan, type LoadCount, type LoadLink, wholeOrder } from 'gribo/kit';
+import {
+  type EntityPlan,
+  figures,
+  type LinkPlan,
+  type LoadColumn,
+  type LoadFigure,
+  type LoadLink,
+  wholeOrder,
+} from 'gribo/kit';
 import { sql } from 'kysely';
-import type { Piece, SqlColumn, SqlDialect } from '../dialects/dialect.js';
+import type { Database } from '../dialects/database.js';
+import type { Piece } from '../dialects/dialect.js';
 import { formOf } from '../kinds/kinds.js';
 import { seenPieces } from './conditions.js';
 import { type Behind, columnsOf, joinedOn, tablesBehind } from './joined.js';
@@ -20,12 +29,18 @@ interface Output {
   readonly decode: ((value: unknown) => unknown) | null;
 }
 
+/** A figure about the rows behind a link, made of what is in the flat row. */
+interface FigureOutput {
+  readonly name: string;
+  read(flat: FlatRow): unknown;
+}
+
 /** How rows behind to-many links are loaded: all in one statement, or one statement for each link. */
 export type Strategy = 'single' | 'batched';
 
 /** What selecting needs to know. */
 export interface SelectSettings {
-  readonly dialect: SqlDialect;
+  readonly database: Database;
   readonly strategy: Strategy;
   entityOf(name: string): EntityPlan;
 }
@@ -33,7 +48,7 @@ export interface SelectSettings {
 /** What is made of a flat row for one entity: its own values, and the row of each to-one link in it. */
 export interface RowNode {
   readonly outputs: readonly Output[];
-  readonly counted: readonly { readonly name: string; readonly as: string }[];
+  readonly figured: readonly FigureOutput[];
   readonly ones: readonly { readonly link: string; readonly node: RowNode }[];
   /** Links whose rows are in the flat row, as JSON: a list of lists of values. */
   readonly lists: readonly { readonly link: string; readonly as: string; readonly node: RowNode }[];
@@ -51,7 +66,7 @@ const MOST_ARGUMENTS = 100;
 
 const fromBase64 = (value: unknown): unknown => Buffer.from(String(value), 'base64');
 
-/** Gathers what one statement selects: a plan's columns, those of its to-one links, and counts. */
+/** Gathers what one statement selects: a plan's columns, those of its to-one links, and figures. */
 export class Selecting {
   readonly selected: Piece[] = [];
   readonly joins: Piece[] = [];
@@ -78,20 +93,25 @@ export class Selecting {
   }
 
   /** Selects a column. */
-  column(alias: string, column: SqlColumn): Omit<Output, 'name'> {
-    const { dialect } = this.#settings;
+  column(alias: string, entity: Pick<EntityPlan, 'table'>, plan: LoadColumn): Omit<Output, 'name'> {
+    const { database } = this.#settings;
+    const { dialect } = database;
+    const column = database.column(entity, plan);
     const ref = refOf(alias, column.stored);
     if (this.#around !== null && formOf(column.type) === 'bytes') {
       return { as: this.output(sql`encode(${ref}, 'base64')`), decode: fromBase64 };
     }
-    return { as: this.output(dialect.selected(column, ref)), decode: dialect.decode(column.type) };
+    return { as: this.output(dialect.selected(column, ref)), decode: dialect.decode(column) };
   }
 
   node(plan: LoadPlan, alias: string): RowNode {
-    const outputs = plan.columns.map((column) => ({ name: column.name, ...this.column(alias, column) }));
-    const counted = plan.counts.map((counting) => ({
-      name: counting.name,
-      as: this.output(this.#count(counting, plan, alias)),
+    const outputs = plan.columns.map((column) => ({
+      name: column.name,
+      ...this.column(alias, plan, column),
+    }));
+    const figured = plan.figures.map((loading) => ({
+      name: loading.name,
+      ...this.#figure(loading, plan, alias),
     }));
     const ones: { link: string; node: RowNode }[] = [];
     const manys: LoadLink[] = [];
@@ -104,19 +124,19 @@ export class Selecting {
       else manys.push(loading);
     }
     const present = outputs.find(({ name }) => plan.key.includes(name))?.as ?? outputs[0]?.as ?? '';
-    return { outputs, counted, ones, lists, manys, present };
+    return { outputs, figured, ones, lists, manys, present };
   }
 
   /** The rows behind a to-many link as a JSON list of lists, in the same statement. */
   #list(loading: LoadLink, owner: LoadPlan, alias: string): { as: string; node: RowNode } {
     const { link, plan, selection } = loading;
-    const { dialect } = this.#settings;
+    const { database } = this.#settings;
     const inner = new Selecting(this.#settings, this);
     const target = inner.alias();
     const { from, on, middle } = this.#behind(link, owner, alias, target);
     const node = inner.node(plan, target);
-    const where = allOf([...on, ...seenPieces(dialect, loading, target, middle)]);
-    const order = orderPiece(dialect, link.target, target, wholeOrder(link.target, selection.sort));
+    const where = allOf([...on, ...seenPieces(database, loading, target, middle)]);
+    const order = orderPiece(database, link.target, target, wholeOrder(link.target, selection.sort));
     const limit = selection.limit === null ? sql`` : sql` limit ${sql.lit(selection.limit)}`;
     const rows = sql`select ${inner.#asJson()} as j from ${from}${sql.join(inner.joins, sql``)} where ${where} order by ${order}${limit}`;
     return { as: this.output(sql`(select coalesce(json_agg(q.j), '[]') from (${rows}) as q)`), node };
@@ -139,23 +159,39 @@ export class Selecting {
     const from = columnsOf(this.#settings.entityOf(owner.entity), link.from);
     const on = joinedOn([other, columnsOf(link.target, link.to)], [alias, from]);
     this.joins.push(
-      sql`\nleft join ${sql.table(plan.table)} as ${sql.id(other)} on ${sql.join([...on, ...seenPieces(this.#settings.dialect, loading, other, other)], sql` and `)}`,
+      sql`\nleft join ${sql.table(plan.table)} as ${sql.id(other)} on ${sql.join([...on, ...seenPieces(this.#settings.database, loading, other, other)], sql` and `)}`,
     );
     return this.node(plan, other);
   }
 
-  /** Counts in the database, without another statement. */
-  #count(counting: LoadCount, owner: LoadPlan, alias: string): Piece {
-    const { link, selection } = counting;
+  /** A figure is made in the database, without another statement. */
+  #figure(loading: LoadFigure, owner: LoadPlan, alias: string): Omit<FigureOutput, 'name'> {
+    const { of, selection, link } = loading;
+    const { database } = this.#settings;
+    if (of === null) {
+      const { limit } = selection;
+      // Not every database lets a table inside a query look at a row outside of it: so all are counted, up to the limit.
+      const many =
+        limit === null
+          ? sql`count(*)`
+          : sql`case when count(*) > ${sql.lit(limit)} then ${sql.lit(limit)} else count(*) end`;
+      const as = this.output(this.#over(loading, owner, alias, () => many));
+      return { read: (flat) => Number(flat[as]) };
+    }
+    const column = database.column(link.target, of.column);
+    const made = database.dialect.figures(column, of.how);
+    const outputs = made.parts.map((part) =>
+      this.output(this.#over(loading, owner, alias, (target) => part(refOf(target, column.stored)))),
+    );
+    return { read: (flat) => made.read(outputs.map((as) => flat[as])) };
+  }
+
+  /** A value over the rows behind a to-many link. */
+  #over(loading: LoadFigure, owner: LoadPlan, alias: string, value: (target: string) => Piece): Piece {
     const target = this.alias();
-    const { from, on, middle } = this.#behind(link, owner, alias, target);
-    const conditions = allOf([...on, ...seenPieces(this.#settings.dialect, counting, target, middle)]);
-    // Not every database lets a table inside a query look at a row outside of it: so all are counted, up to the limit.
-    const many =
-      selection.limit === null
-        ? sql`count(*)`
-        : sql`case when count(*) > ${sql.lit(selection.limit)} then ${sql.lit(selection.limit)} else count(*) end`;
-    return sql`(select ${many} from ${from} where ${conditions})`;
+    const { from, on, middle } = this.#behind(loading.link, owner, alias, target);
+    const conditions = allOf([...on, ...seenPieces(this.#settings.database, loading, target, middle)]);
+    return sql`(select ${value(target)} from ${from} where ${conditions})`;
   }
 
   /** The rows behind a to-many link of the row under an alias. */
@@ -190,8 +226,8 @@ export const makeRow = (node: RowNode, flat: FlatRow, owners: Owners): MadeRow =
     if (known === undefined) owners.set(loading, [row]);
     else known.push(row);
   }
-  if (node.counted.length > 0) {
-    row[counts] = Object.fromEntries(node.counted.map(({ name, as }) => [name, Number(flat[as])]));
+  if (node.figured.length > 0) {
+    row[figures] = Object.fromEntries(node.figured.map(({ name, read }) => [name, read(flat)]));
   }
   return row;
 };

@@ -8,13 +8,13 @@ const capital = (name: string): string => (name[0] ?? '').toUpperCase() + name.s
 const pathOf = (name: string): string =>
   `/${plural(name.replace(/([a-z\d])([A-Z])/g, '$1-$2').toLowerCase())}`;
 
-const shapeLines = ({ name, columns }: ModelEntity): string[] => [
+const shapeLines = ({ name, columns, about }: ModelEntity): string[] => [
   `const ${capital(name)} = shape(`,
   `  db.${name},`,
   '  (row) => ({',
   ...columns.filter(({ isSecret }) => !isSecret).map((column) => `    ${column.name}: row.${column.name},`),
   '  }),',
-  `  { name: ${quoted(capital(name))} },`,
+  `  { name: ${quoted(capital(name))}${about === null ? '' : `, about: ${quoted(about)}`} },`,
   ');',
   '',
 ];

@@ -16,22 +16,28 @@ export interface Drift {
 
 const typeText = (type: ColumnType): string => sqlKind(type).words(type);
 
+const isSameSet = (some: readonly string[], others: readonly string[]): boolean =>
+  some.length === others.length && some.every((each) => others.includes(each));
+
+/** Whether a database keeps values of a type as the model says. */
+const isKept = (declared: ColumnType, stored: ColumnType, isLoose: boolean): boolean => {
+  const { storedAs, looselyAs } = sqlKind(declared);
+  if (![...storedAs, ...(isLoose ? looselyAs : [])].includes(stored.kind)) return false;
+  if (declared.kind === 'decimal' && stored.kind === 'decimal')
+    return declared.precision === stored.precision && declared.scale === stored.scale;
+  if (declared.kind === 'oneOf' && stored.kind === 'oneOf')
+    return isSameSet(declared.choices, stored.choices);
+  return declared.kind !== 'array' || stored.kind !== 'array' || isKept(declared.of, stored.of, isLoose);
+};
+
 const typeDrift = (
   declared: ColumnType,
   { type: stored, said }: ScannedColumn,
   isLoose: boolean,
 ): string | null => {
-  const { storedAs, looselyAs } = sqlKind(declared);
-  const allowed = [...storedAs, ...(isLoose ? looselyAs : [])];
-  const words = `the model says ${typeText(declared)}, the database ${said}`;
-  if (!allowed.includes(stored.kind)) return words;
-  if (declared.kind === 'decimal' && stored.kind === 'decimal') {
-    const isSame = declared.precision === stored.precision && declared.scale === stored.scale;
-    return isSame ? null : `the model says ${typeText(declared)}, the database ${typeText(stored)}`;
-  }
-  if (declared.kind !== 'oneOf' || stored.kind !== 'oneOf') return null;
-  const isSame = [...declared.choices].sort().join() === [...stored.choices].sort().join();
-  return isSame ? null : `the model says ${typeText(declared)}; the database says ${typeText(stored)}`;
+  if (stored !== null && isKept(declared, stored, isLoose)) return null;
+  const words = stored?.kind === declared.kind ? typeText(stored) : said;
+  return `the model says ${typeText(declared)}; the database says ${words}`;
 };
 
 const columnDrift = (
@@ -45,7 +51,7 @@ const columnDrift = (
     return [{ code: 'column', path, message }];
   }
   const found: Drift[] = [];
-  const type = typeDrift(column.type, stored, isLoose);
+  const type = typeDrift(column.coded?.type ?? column.type, stored, isLoose);
   if (type !== null) found.push({ code: 'type', path, message: `${type}: change one of them` });
   if (stored.nullable && !column.nullable) {
     found.push({
@@ -88,16 +94,20 @@ const entityDrift = (entity: EntityPlan, table: ScannedTable | undefined, isLoos
   if (table === undefined) {
     return [{ code: 'table', path: entity.name, message: `the database has no table ${entity.table}` }];
   }
-  const columns = entity.columns.flatMap((column) =>
-    columnDrift(
-      `${entity.name}.${column.name}`,
-      column,
-      table.columns.find(({ name }) => name === column.stored),
-      isLoose,
-    ),
-  );
+  // Of a view, no database says what is never null.
+  const columns = entity.columns
+    .flatMap((column) =>
+      columnDrift(
+        `${entity.name}.${column.name}`,
+        column,
+        table.columns.find(({ name }) => name === column.stored),
+        isLoose,
+      ),
+    )
+    .filter(({ code }) => code !== 'null' || !table.isView);
   const key = entity.columns.filter((column) => column.key).map(({ stored }) => stored);
-  const isSameKey = [...key].sort().join() === [...table.key].sort().join();
+  // A view has no key but the one that the model gives it.
+  const isSameKey = table.isView || isSameSet(key, table.key);
   const said = table.key.length === 0 ? 'none' : table.key.join(', ');
   const keys: Drift[] = isSameKey
     ? []
@@ -112,20 +122,25 @@ const entityDrift = (entity: EntityPlan, table: ScannedTable | undefined, isLoos
 };
 
 /** Where a model and a schema do not agree. */
-export const driftFrom = (
-  model: LinkedEntities,
-  schema: DatabaseSchema,
-  isLoose: boolean,
-): readonly Drift[] =>
-  Object.values(model).flatMap(({ entity }) => {
-    // A table may be named with its schema.
-    const name = entity.table.slice(entity.table.lastIndexOf('.') + 1);
-    return entityDrift(
+const driftFrom = (model: LinkedEntities, schema: DatabaseSchema, isLoose: boolean): readonly Drift[] =>
+  Object.values(model).flatMap(({ entity }) =>
+    entityDrift(
       entity,
-      schema.tables.find((table) => table.name === name),
+      schema.tables.find(
+        ({ stored, schema: within, name }) => stored === entity.table || `${within}.${name}` === entity.table,
+      ),
       isLoose,
-    );
-  });
+    ),
+  );
+
+/** The schemas that a model's tables are named with. */
+const schemasOf = (model: LinkedEntities): readonly string[] => [
+  ...new Set(
+    Object.values(model).flatMap(({ entity: { table } }) =>
+      table.includes('.') ? [table.slice(0, table.indexOf('.'))] : [],
+    ),
+  ),
+];
 
 /**
  * Compares a model with its database: tables and columns that one of them lacks, types, nullability
@@ -139,5 +154,8 @@ export const driftFrom = (
  */
 export const drift = async (model: LinkedEntities, kysely: AnyKysely): Promise<readonly Drift[]> => {
   const { readSchema, isLoose } = dialectOf(kysely);
-  return driftFrom(model, await readSchema(kysely), isLoose);
+  const found = await readSchema(kysely, null);
+  const schemas = schemasOf(model);
+  const others = schemas.length === 0 ? [] : (await readSchema(kysely, schemas)).tables;
+  return driftFrom(model, { tables: [...found.tables, ...others] }, isLoose);
 };

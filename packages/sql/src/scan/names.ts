@@ -1,3 +1,6 @@
+/** What every object has: no property of a row can be called so. */
+export const INHERITED: readonly string[] = Object.getOwnPropertyNames(Object.prototype);
+
 const first = (name: string): string => (name[0] ?? '').toUpperCase() + name.slice(1);
 
 /** `port_call`, `PORT_CALL`, `PortCall` → `portCall`; what cannot be in a name is left out. */
@@ -6,7 +9,14 @@ export const camelCase = (name: string): string => {
   const words = (isShouted ? name.toLowerCase() : name)
     .split(/[^\p{L}\p{N}$]+/u)
     .filter((word) => word !== '');
-  const joined = words.map((word, i) => (i === 0 ? word : first(word))).join('');
+  // Of an abbreviation behind another word only the first letter stays: `Buyer ID` is `buyerId`.
+  const joined = words
+    .map((word, i) => (i === 0 ? word : first(word)))
+    .join('')
+    .replace(
+      /(?<=\p{Ll})(\p{Lu})(\p{Lu}+)(?=\P{L}|\p{Lu}\p{Ll}|$)/gu,
+      (_all, head: string, rest: string) => head + rest.toLowerCase(),
+    );
   const lower = joined.replace(/^(?:\p{Lu}+(?=\p{Lu}\p{Ll}|$)|\p{Lu})/u, (start) => start.toLowerCase());
   return /^[\p{L}_$]/u.test(lower) ? lower : `_${lower}`;
 };

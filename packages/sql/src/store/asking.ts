@@ -2,6 +2,7 @@ import { GriboError, type LoadPlan } from 'gribo';
 import { type EntityPlan, type LinkedEntity, type RowQuery, unknownEntity, wholeOrder } from 'gribo/kit';
 import { askableLoad, askableOrder } from '../capacity/askable-load.js';
 import { Capacities } from '../capacity/capacities.js';
+import { type Database, databaseOf, readTold, type TextOrder } from '../dialects/database.js';
 import type { SqlDialect } from '../dialects/dialect.js';
 import { StatementError } from '../errors/statement-error.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';
@@ -13,37 +14,61 @@ export interface Asked {
   readonly isUnsure: boolean;
 }
 
+/** What is known of a database's columns: what they hold, and how they compare. */
+export interface Known {
+  readonly capacities: Capacities;
+  readonly database: Database;
+}
+
 /** Asks a database nothing that its columns cannot hold. */
 export class Asking {
   readonly #entities: ReadonlyMap<string, LinkedEntity>;
   readonly #dialect: SqlDialect;
   readonly #kysely: AnyKysely;
-  #capacities: Promise<Capacities> | null = null;
+  readonly #texts: TextOrder;
+  #known: Promise<Known> | null = null;
   readonly #loads = new WeakMap<LoadPlan, Promise<LoadPlan>>();
 
-  constructor(entities: ReadonlyMap<string, LinkedEntity>, dialect: SqlDialect, kysely: AnyKysely) {
+  constructor(
+    entities: ReadonlyMap<string, LinkedEntity>,
+    dialect: SqlDialect,
+    kysely: AnyKysely,
+    texts: TextOrder,
+  ) {
     this.#entities = entities;
+    this.#texts = texts;
     this.#dialect = dialect;
     this.#kysely = kysely;
   }
 
-  /** What the columns can hold, read once. */
-  capacities(): Promise<Capacities> {
-    this.#capacities ??= Capacities.read(this.#entities.values(), this.#dialect, this.#kysely).catch(
-      (error: unknown) => {
-        // The next request tries again.
-        this.#capacities = null;
-        throw error instanceof GriboError ? error : new StatementError(this.#dialect.failure(error), null);
-      },
+  /** What the database says of its columns, read once. */
+  known(): Promise<Known> {
+    this.#known ??= this.#read().catch((error: unknown) => {
+      // The next request tries again.
+      this.#known = null;
+      throw error instanceof GriboError ? error : new StatementError(this.#dialect.failure(error), null);
+    });
+    return this.#known;
+  }
+
+  async #read(): Promise<Known> {
+    const linked = [...this.#entities.values()];
+    const told = await readTold(
+      this.#dialect,
+      this.#kysely,
+      linked.map(({ entity }) => entity.table),
     );
-    return this.#capacities;
+    return {
+      capacities: Capacities.of(linked, this.#dialect, told),
+      database: databaseOf(this.#dialect, told, this.#texts),
+    };
   }
 
   /** A load plan as the database can be asked; made once, as what is prepared for it is. */
   load(plan: LoadPlan): Promise<LoadPlan> {
     let load = this.#loads.get(plan);
     if (load === undefined) {
-      load = askableLoad(plan, () => this.capacities());
+      load = this.known().then(({ capacities }) => askableLoad(plan, capacities));
       this.#loads.set(plan, load);
       // The next request tries again.
       load.catch(() => this.#loads.delete(plan));
@@ -56,7 +81,7 @@ export class Asking {
     const { where = [], sort = [], after } = query;
     const isPlain = sort.every(({ shown }) => shown === null);
     if (where.length === 0 && after === undefined && isPlain) return { query, isUnsure: false };
-    const capacities = await this.capacities();
+    const { capacities } = await this.known();
     const askable = capacities.askable(entity, where);
     if (askable === null) return null;
     const order = isPlain ? {} : { sort: askableOrder(sort, entity, capacities) };

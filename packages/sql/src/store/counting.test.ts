@@ -7,7 +7,6 @@ import {
   entity,
   input,
   integer,
-  memoryStore,
   model,
   type Store,
   shape,
@@ -16,10 +15,7 @@ import {
   toMany,
   toOne,
 } from 'gribo';
-import { sql } from 'kysely';
-import type { AnyKysely } from '../kysely/any-kysely.js';
-import { databases } from '../testing/databases.js';
-import { sqlStore } from './sql-store.js';
+import { everyPlace, type Kept } from '../testing/every-place.js';
 
 const db = model(
   {
@@ -66,10 +62,16 @@ const berthings = api({
   },
 });
 
-const TABLES = [
-  'create table berthing (id integer primary key, title varchar(40) not null, version integer not null, gone_at timestamp null)',
-  'create table mooring (id integer primary key, berthing_id integer not null references berthing (id), seen integer not null)',
-];
+const KEPT: Kept = {
+  model: db,
+  tables: () => ({
+    berthing:
+      'id integer primary key, title varchar(40) not null, version integer not null, gone_at timestamp null',
+    mooring:
+      'id integer primary key, berthing_id integer not null references berthing (id), seen integer not null',
+  }),
+  rows: {},
+};
 
 const asking = (store: Store) => {
   const handle = serve(berthings, { store });
@@ -117,20 +119,6 @@ const counts = async (store: Store): Promise<void> => {
   expect((await ask('GET', '/berthings/1')).json.version, 'it is kept').to.equal(17);
 };
 
-describe('columns that count changes', () => {
-  it('in memory', () => counts(memoryStore(db)));
-
-  for (const { name, variable, open } of databases) {
-    const where = `on ${name}${variable === null ? '' : ` (${variable})`}`;
-    it(where, async function () {
-      const kysely: AnyKysely | null = await open();
-      if (kysely === null) return this.skip();
-      for (const table of ['mooring', 'berthing'])
-        await sql.raw(`drop table if exists ${table}`).execute(kysely);
-      for (const statement of TABLES) await sql.raw(statement).execute(kysely);
-      await counts(sqlStore(db, kysely));
-      for (const table of ['mooring', 'berthing']) await sql.raw(`drop table ${table}`).execute(kysely);
-      await kysely.destroy();
-    });
-  }
+everyPlace('columns that count changes', KEPT, (place) => {
+  it('count them, whoever makes them', () => counts(place().stores[0]));
 });

@@ -19,10 +19,10 @@ import {
   wholeOrder,
 } from 'gribo/kit';
 import { CompiledQuery, type RawBuilder, sql } from 'kysely';
-import type { Capacities } from '../capacity/capacities.js';
 import type { Changing, Done } from '../change/changing.js';
 import { ManyRows } from '../change/many-rows.js';
 import { conflictOf, RowWork } from '../change/row-work.js';
+import type { Database, TextOrder } from '../dialects/database.js';
 import type { SqlDialect } from '../dialects/dialect.js';
 import { dialectOf } from '../dialects/dialects.js';
 import { StatementError } from '../errors/statement-error.js';
@@ -33,7 +33,7 @@ import { allOf } from '../load/pieces.js';
 import type { PreparedCache } from '../load/prepare.js';
 import type { FlatRow, Strategy } from '../load/selecting.js';
 import { type Drift, drift } from '../scan/drift.js';
-import { Asking } from './asking.js';
+import { Asking, type Known } from './asking.js';
 
 /** A statement that was run. */
 export interface Statement {
@@ -51,6 +51,12 @@ export interface SqlStoreOptions {
    * be faster; docs/sql.md says how much.
    */
   readonly strategy?: Strategy;
+  /**
+   * What texts are put in order by, and compared by more or less: `collation`, as their columns say, in the order that
+   * people of a country expect and an index has; or `codePoints`, in which every database and the store in memory
+   * agree. Default: `collation`.
+   */
+  readonly texts?: TextOrder;
   /** Is told each statement that was run. */
   readonly log?: (statement: Statement) => void;
   /** Whether `close` ends the Kysely instance too. Default: true. */
@@ -98,7 +104,7 @@ class KyselyStore implements SqlStore {
     if (options.log !== undefined) this.#listeners.add(options.log);
     this.#model = model;
     this.#closes = options.closes ?? true;
-    this.#asking = new Asking(this.#entities, this.#dialect, kysely);
+    this.#asking = new Asking(this.#entities, this.#dialect, kysely, options.texts ?? 'collation');
   }
 
   async list(plan: LoadPlan, query: RowQuery = {}): Promise<readonly object[]> {
@@ -109,7 +115,12 @@ class KyselyStore implements SqlStore {
     const asked = await this.#asking.askable(plan.entity, query);
     if (asked === null) return [];
     const load = await this.#asking.load(plan);
-    return this.#asking.found(asked, () => loadRows(this.#loading(this.#kysely), load, asked.query), []);
+    const { database } = await this.#asking.known();
+    return this.#asking.found(
+      asked,
+      () => loadRows(this.#loading(this.#kysely, database), load, asked.query),
+      [],
+    );
   }
 
   async *stream(plan: LoadPlan, query: RowQuery = {}): AsyncGenerator<object> {
@@ -141,8 +152,9 @@ class KyselyStore implements SqlStore {
     const plan = this.#linked(entity).entity;
     const asked = await this.#asking.askable(entity, { where });
     if (asked === null) return 0;
+    const { database } = await this.#asking.known();
     const conditions = allOf(
-      (asked.query.where ?? []).map((part) => conditionPiece(this.#dialect, plan, 't0', part)),
+      (asked.query.where ?? []).map((part) => conditionPiece(database, plan, 't0', part)),
     );
     const filtered = conditions === undefined ? sql`` : sql` where ${conditions}`;
     const counted = sql<FlatRow>`select count(*) as many from ${sql.table(plan.table)} as t0${filtered}`;
@@ -168,9 +180,9 @@ class KyselyStore implements SqlStore {
     options: ChangeOptions = {},
   ): Promise<number> {
     this.#linked(entity);
-    const capacities = await this.#asking.capacities();
+    const known = await this.#asking.known();
     return this.#inTransaction(entity, async (transaction) => {
-      const changing = this.#changing(transaction, capacities);
+      const changing = this.#changing(transaction, known);
       const rows = new ManyRows({
         insert: async (changes) => {
           await this.#runIn(
@@ -215,9 +227,9 @@ class KyselyStore implements SqlStore {
     return linked;
   }
 
-  #loading(kysely: AnyKysely): Loading {
+  #loading(kysely: AnyKysely, database: Database): Loading {
     return {
-      dialect: this.#dialect,
+      database,
       strategy: this.#strategy,
       run: async (statement) => (await this.#execute(kysely, statement)).rows,
       entityOf: (name) => this.#linked(name).entity,
@@ -260,14 +272,14 @@ class KyselyStore implements SqlStore {
     const plan = planChange(this.#model, wanted, guard);
     const key = wanted.operation === 'create' ? [] : (wanted.key as Key);
     // Asked before the transaction takes its connection: there may be no other.
-    const capacities = await this.#asking.capacities();
-    const askable = capacities.askable(wanted.entity, guard.where ?? []);
+    const known = await this.#asking.known();
+    const askable = known.capacities.askable(wanted.entity, guard.where ?? []);
     if (askable === null) return null;
     const check = guard.check && { ...guard.check, plan: await this.#asking.load(guard.check.plan) };
     const held: Guard = { ...guard, where: askable.where, ...(check === undefined ? {} : { check }) };
     try {
       return await this.#inTransaction(wanted.entity, async (transaction) => {
-        const row = await this.#runIn(this.#changing(transaction, capacities), plan, held, key);
+        const row = await this.#runIn(this.#changing(transaction, known), plan, held, key);
         // Nothing is changed where there is no such row: what was locked for it is let go.
         if (row === null) throw new NoSuchRow();
         guard.signal?.throwIfAborted();
@@ -310,7 +322,7 @@ class KyselyStore implements SqlStore {
     key: Key,
   ): Promise<Values | null> {
     const { entity } = this.#linked(plan.entity);
-    const conditions = where.map((part) => conditionPiece(this.#dialect, entity, 't0', part));
+    const conditions = where.map((part) => conditionPiece(changing.database, entity, 't0', part));
     const work = new RowWork(changing, conditions, async () => {
       if (check === undefined) return;
       const query = { where: this.#keyed(check.plan, key), limit: 1 };
@@ -326,11 +338,11 @@ class KyselyStore implements SqlStore {
     return next.value;
   }
 
-  #changing(transaction: AnyKysely, capacities: Capacities): Changing {
+  #changing(transaction: AnyKysely, { capacities, database }: Known): Changing {
     return {
       capacities,
-      loading: this.#loading(transaction),
-      dialect: this.#dialect,
+      database,
+      loading: this.#loading(transaction, database),
       entities: this.#entities,
       execute: (statement) => this.#execute(transaction, statement),
       executeText: (text, parameters) =>
@@ -347,7 +359,7 @@ class KyselyStore implements SqlStore {
  *
  * @param model the model
  * @param kysely a Kysely instance with the database's driver
- * @param options `strategy`, `batch`, `log`, `closes`
+ * @param options `strategy`, `batch`, `texts`, `log`, `closes`
  * @throws {DeclarationError} `DECLARATION` where a column is read by `.via()`
  * @example
  * const store = sqlStore(db, new Kysely({ dialect: pgliteDialect(database) }));

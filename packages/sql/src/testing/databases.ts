@@ -6,6 +6,7 @@ import pg from 'pg';
 import { dialectOf } from '../dialects/dialects.js';
 import { pgliteDialect } from '../dialects/postgres/pglite-dialect.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';
+import { plainColumn } from './plain-column.js';
 
 /** A database to be tested on; `open` says why it cannot be where it is not there. */
 export interface Tested {
@@ -126,8 +127,8 @@ export const makeTables = async (kysely: AnyKysely): Promise<void> => {
 const insert = async (kysely: AnyKysely, entity: EntityPlan, rows: readonly object[]): Promise<void> => {
   const dialect = dialectOf(kysely);
   for (const row of rows) {
-    const values = entity.columns.map(({ name, type }) =>
-      dialect.encode(type, (row as Record<string, unknown>)[name]),
+    const values = entity.columns.map((column) =>
+      dialect.encode(plainColumn(column), (row as Record<string, unknown>)[column.name]),
     );
     const names = sql.join(entity.columns.map(({ stored }) => sql.id(stored)));
     await sql`insert into ${sql.table(entity.table)} (${names}) values (${sql.join(values)})`.execute(kysely);

@@ -31,6 +31,7 @@ import {
 import { CompiledQuery, sql } from 'kysely';
 import { dialectOf } from '../dialects/dialects.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';
+import { plainColumn } from './plain-column.js';
 
 /** A model whose declarations hold more than its tables do: narrow numbers, short texts, few characters. */
 export const trap = model(
@@ -236,7 +237,7 @@ export const fillTraps = async (kysely: AnyKysely): Promise<void> => {
     await sql`delete from ${sql.table(name)}`.execute(kysely);
     for (const row of rows) {
       const values = entity.columns.map((column) =>
-        dialect.encode(column.type, (row as Record<string, unknown>)[column.name]),
+        dialect.encode(plainColumn(column), (row as Record<string, unknown>)[column.name]),
       );
       const columns = sql.join(entity.columns.map(({ stored }) => sql.id(stored)));
       await sql`insert into ${sql.table(name)} (${columns}) values (${sql.join(values)})`.execute(kysely);

@@ -9,7 +9,7 @@ import type {
   ContractType,
   ContractValue,
 } from '../contract.js';
-import { type ContractChange, changeOf, type Side } from './contract-change.js';
+import { type ContractChange, changeOf, effectOf, type Side } from './contract-change.js';
 import { valueChanges } from './value-changes.js';
 
 type AnyMember = ContractMember | ContractInputMember;
@@ -154,7 +154,9 @@ export class BodyComparing {
     if (before.kind === 'list' && after.kind === 'list') {
       return [
         ...inside(`${path}[].`, this.named(before.of, after.of)),
-        ...this.#listLimit(before.limit, after.limit, path),
+        ...(this.#side === 'request'
+          ? rowLimits(before, after, path)
+          : this.#listLimit(before.limit, after.limit, path)),
         ...conditionChanges('Rows are in it', 'all of them', before.where, after.where, path),
       ];
     }
@@ -186,6 +188,36 @@ export class BodyComparing {
     return [changeOf(isFewer ? 'limit-tightened' : 'limit-loosened', 'risky', path, message)];
   }
 }
+
+/** How many rows of a list are taken. */
+const rowLimits = (
+  before: { readonly limit?: number; readonly least?: number },
+  after: { readonly limit?: number; readonly least?: number },
+  path: string,
+): readonly ContractChange[] => {
+  const changed = (what: string, was: number | undefined, is: number | undefined, isTighter: boolean) => {
+    if (was === is) return [];
+    const words =
+      is === undefined
+        ? `There is no ${what} number of rows any more`
+        : `The ${what} number of rows is ${is}`;
+    const code = isTighter ? 'limit-tightened' : 'limit-loosened';
+    const effect = effectOf('request', isTighter ? 'narrower' : 'wider');
+    return [
+      changeOf(code, effect, path, `${words}; ${was === undefined ? 'there was none' : `it was ${was}`}.`),
+    ];
+  };
+  const { limit: most, least } = after;
+  return [
+    ...changed(
+      'greatest',
+      before.limit,
+      most,
+      most !== undefined && most < (before.limit ?? Number.POSITIVE_INFINITY),
+    ),
+    ...changed('least', before.least, least, (least ?? 0) > (before.least ?? 0)),
+  ];
+};
 
 /** Changes with a longer path; those of the object itself are told at the member. */
 const inside = (prefix: string, changes: readonly ContractChange[]): readonly ContractChange[] =>

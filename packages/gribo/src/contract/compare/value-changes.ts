@@ -90,7 +90,11 @@ const compareChoices = (
 };
 
 /** What a least and a greatest limit are called, by what they limit. */
-const EXTENT: Readonly<Partial<Record<Kind, string>>> = { text: 'length', bytes: 'size' };
+const EXTENT: Readonly<Partial<Record<Kind, string>>> = {
+  text: 'length',
+  bytes: 'size',
+  array: 'number of values',
+};
 
 /** The limits of all kinds, by name: which way each of them tightens. */
 type AnyLimits = { readonly kind: Kind } & Readonly<Partial<Record<'min' | 'max', Limit>>> & {
@@ -98,6 +102,7 @@ type AnyLimits = { readonly kind: Kind } & Readonly<Partial<Record<'min' | 'max'
     readonly choices?: readonly string[];
     readonly precision?: number;
     readonly scale?: number;
+    readonly of?: ContractValue;
   };
 
 const wholeDigits = ({ precision, scale }: AnyLimits): number | undefined =>
@@ -111,7 +116,14 @@ const compareLimits = (was: AnyLimits, is: AnyLimits, comparing: ValueComparing)
   comparing.limit('scale', was.scale, is.scale, lower);
   comparing.limit('number of digits before the point', wholeDigits(was), wholeDigits(is), lower);
   comparePattern(was.pattern, is.pattern, comparing);
+  if (was.of !== undefined && is.of !== undefined) compareValue(was.of, is.of, comparing);
   compareChoices(was.choices ?? [], is.choices ?? [], comparing);
+};
+
+const compareValue = (before: ContractValue, after: ContractValue, comparing: ValueComparing): void => {
+  if (before.kind === after.kind) return compareLimits(before, after, comparing);
+  const message = `It is ${shownAs(after.kind)}; it was ${shownAs(before.kind)}.`;
+  comparing.add('type-changed', kindRelation(before.kind, after.kind), message);
 };
 
 /** What changed about a value: its kind, or its limits. */
@@ -122,10 +134,6 @@ export const valueChanges = (
   side: Side,
 ): readonly ContractChange[] => {
   const comparing = new ValueComparing(path, side);
-  if (before.kind === after.kind) compareLimits(before, after, comparing);
-  else {
-    const message = `It is ${shownAs(after.kind)}; it was ${shownAs(before.kind)}.`;
-    comparing.add('type-changed', kindRelation(before.kind, after.kind), message);
-  }
+  compareValue(before, after, comparing);
   return comparing.changes;
 };

@@ -35,9 +35,10 @@ const columnNamed = (columns: readonly ColumnPlan[], name: string | undefined): 
 
 const pathParameters = ({ parameters, entity, under }: EndpointPlan): readonly ContractParameter[] =>
   parameters.flatMap((name) => {
+    const place = under?.parameters.indexOf(name) ?? -1;
     const column =
-      under?.parameter === name
-        ? columnNamed(under.link.target.columns, under.link.to[0])
+      under !== null && place >= 0
+        ? columnNamed(under.link.target.columns, under.link.to[place])
         : columnNamed(entity.columns, name);
     return column === undefined ? [] : [{ name, type: contractValue(column.type) }];
   });

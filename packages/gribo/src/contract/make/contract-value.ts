@@ -14,8 +14,13 @@ const isUnicode = ({ source, flags }: RegExp): boolean => {
 const sourceOf = (pattern: RegExp): string | null =>
   /[ims]/.test(pattern.flags) || !isUnicode(pattern) ? null : pattern.source;
 
+/** Of all that a type has, only the type of what is in an array has a kind. */
+const isType = (limit: unknown): limit is ColumnType =>
+  typeof limit === 'object' && limit !== null && 'kind' in limit;
+
 const jsonLimit = (limit: unknown): unknown => {
   if (limit instanceof RegExp) return sourceOf(limit);
+  if (isType(limit)) return contractValue(limit);
   return typeof limit === 'bigint' ? String(limit) : limit;
 };
 

@@ -15,7 +15,13 @@ const typeOf = (node: InputNode, nameOf: NameInput, amends: boolean): ContractTy
     case 'inputGroup':
       return { kind: 'group', members: node.fields.map((field) => memberOf(field, nameOf, amends)) };
     case 'nestedInput':
-      return { kind: node.link.kind === 'toMany' ? 'list' : 'object', of: nameOf(node.input) };
+      if (node.link.kind !== 'toMany') return { kind: 'object', of: nameOf(node.input) };
+      return {
+        kind: 'list',
+        of: nameOf(node.input),
+        ...(node.min === null ? {} : { least: node.min }),
+        ...(node.max === null ? {} : { limit: node.max }),
+      };
     default:
       return node satisfies never;
   }

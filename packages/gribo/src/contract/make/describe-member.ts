@@ -36,7 +36,7 @@ const typeOf = (node: ResolvedNode, context: MemberContext): Type => {
     case 'derived':
     case 'converted':
     case 'fact':
-    case 'count':
+    case 'figure':
       return contractValue(valueType(node));
     case 'group':
       return { kind: 'group', members: node.fields.map((field) => describeMember(field, context)) };
@@ -78,7 +78,7 @@ const isNullable = (node: ResolvedNode, { of, page }: MemberContext): boolean =>
     case 'fact':
     case 'converted':
     case 'constant':
-    case 'count':
+    case 'figure':
       return mayBeNull(node);
     case 'group':
       return false;

@@ -15,7 +15,7 @@ export const aboutOf = (node: ValueNode): string | null => {
     case 'converted':
       return aboutOf(node.input);
     case 'constant':
-    case 'count':
+    case 'figure':
       return null;
     default:
       return node satisfies never;

@@ -160,7 +160,7 @@ describe('collection', () => {
       path: '/vessels/{vessel}/calls/{id}',
       parameters: ['vessel', 'id'],
     });
-    expect(calls.plans.get('list')?.under).to.deep.include({ parameter: 'vessel' });
+    expect(calls.plans.get('list')?.under).to.deep.include({ parameters: ['vessel'] });
     const Pilotage = shape(fleet.pilotage, ({ pilotId }) => ({ pilotId }));
     const both = collection('/pilotages', fleet.pilotage, { read: Pilotage });
     expect(both.plans.get('read')?.path).to.equal('/pilotages/{portCallId}/{pilotId}');
@@ -183,9 +183,19 @@ describe('collection', () => {
       },
       { part: { pair: toOne('pair', ['a', 'b']) } },
     );
+    const within = model(
+      {
+        pair: entity('pair', { a: integer().key(), b: integer().key() }),
+        part: entity('part', { a: integer().key(), b: integer().key(), no: integer().key() }),
+      },
+      { part: { pair: toOne('pair', ['a', 'b']) } },
+    );
+    const Within = shape(within.part, ({ no }) => ({ no }));
+    const parts = collection('/pairs/{a}/{b}/parts', within.part, { under: 'pair', read: Within });
+    expect(parts.plans.get('read')?.path).to.equal('/pairs/{a}/{b}/parts/{no}');
     const Part = shape(pairs.part, ({ id }) => ({ id }));
     const under = () => collection('/pairs/{pair}/parts', pairs.part, { under: 'pair', read: Part });
-    expect(declarationError(under)).to.contain('one parameter cannot name a pair: its key is a, b');
+    expect(declarationError(under)).to.contain('the path has no parameter {a} and {b}');
   });
 
   it('lists everything that is wrong with it', () => {

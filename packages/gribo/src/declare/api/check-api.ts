@@ -34,7 +34,7 @@ const checkRoutes = (endpoints: readonly EndpointPlan[], findings: Findings): vo
 };
 
 const checkParameters = ({ name, parameters, entity, under }: EndpointPlan, findings: Findings): void => {
-  const known = under === null ? entity.key : [...entity.key, under.parameter];
+  const known = under === null ? entity.key : [...entity.key, ...under.parameters];
   for (const parameter of parameters) {
     if (known.includes(parameter)) continue;
     const key = entity.key.map((column) => `{${column}}`).join(', ');

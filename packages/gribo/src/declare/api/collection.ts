@@ -66,7 +66,10 @@ export interface CollectionOptions<M extends ModelTypes, K extends EntityName<M>
   readonly amend?: Writing | NoWriting;
   /** `DELETE /path/{key}`. */
   readonly remove?: true;
-  /** The to-one link to the parent of a child collection; a parameter of the path has its name. */
+  /**
+   * The to-one link to the parent of a child collection. A parameter of the path has its name; where the link is over several
+   * columns, a parameter has the name of each.
+   */
   readonly under?: ParentLink<M, K>;
   /** Query parameters that filter the list: `{ flag: equals(v.flagState) }`. */
   readonly filters?: (row: Row<M, K>) => Readonly<Record<string, FilterMember | Comparison>>;
@@ -152,7 +155,7 @@ class CollectionBuilder {
       const given = this.#options[operation];
       if (given === undefined) continue;
       const isMany = operation === 'list';
-      const path = isMany || operation === 'create' ? this.#path : this.#path + this.#keyPath();
+      const path = isMany || operation === 'create' ? this.#path : this.#path + this.#keyPath(under);
       const body = this.#bodyOf(operation, given);
       plans.set(
         operation,
@@ -188,8 +191,11 @@ class CollectionBuilder {
     return null;
   }
 
-  #keyPath(): string {
-    return this.#over.entity.key.map((name) => `/{${name}}`).join('');
+  #keyPath(under: ParentPlan | null): string {
+    // What the parent's part of the path says already of the key does not come again.
+    const said = under?.parameters ?? [];
+    const names = this.#over.entity.key.filter((name) => !said.includes(name));
+    return names.map((name) => `/{${name}}`).join('');
   }
 
   #checkNames(): void {
@@ -200,6 +206,8 @@ class CollectionBuilder {
     const { about, audiences } = this.#options;
     this.#checkOperations('about', about ?? {});
     this.#checkOperations('audiences', Array.isArray(audiences) ? {} : (audiences ?? {}));
+    if (this.#over.entity.readOnly && this.#options['remove'] !== undefined)
+      this.#refuse('remove', `the rows of ${this.#over.entity.name} are only read`);
     if (!OPERATIONS_IN_ORDER.some((operation) => this.#options[operation] !== undefined)) {
       this.#refuse('', 'it has no operation: give it a list, read, create, replace, amend or remove');
     }
@@ -268,14 +276,13 @@ class CollectionBuilder {
     if (sealed !== undefined) {
       return this.#refuse('under', `its path would show ${sealed}, which is sealed`);
     }
-    if (!parametersOf(this.#path).includes(under)) {
-      return this.#refuse('under', `the path has no parameter {${under}}`);
-    }
-    if (link.from.length !== 1) {
-      const { name, key } = link.target;
-      return this.#refuse('under', `one parameter cannot name a ${name}: its key is ${key.join(', ')}`);
-    }
-    return freeze({ parameter: under, link });
+    // One column goes by the name of the link, several by their own.
+    const parameters = link.from.length === 1 ? [under] : link.from;
+    const there = parametersOf(this.#path);
+    const missing = parameters.filter((name) => !there.includes(name));
+    if (missing.length === 0) return freeze({ parameters: freeze([...parameters]), link });
+    const braces = missing.map((name) => `{${name}}`).join(' and ');
+    return this.#refuse('under', `the path has no parameter ${braces}`);
   }
 
   #filters(): readonly FilterParameter[] {

@@ -21,8 +21,15 @@ const leftOf = (operator: FilterOperator, column: unknown): Left | Broken => {
     return new Broken(`${operator} compares a column of the row: ${operator}(c.column, value)`);
   if (reference.seals.length > 0) return new Broken('a sealed column cannot decide which rows are shown');
   const { path, column: plan } = reference.node;
+  if (plan.coded !== null && !OF_FORMS.includes(operator))
+    return new Broken(`${operator} compares an order, and ${plan.name} is stored in a form of its own`);
+  if (plan.type.kind === 'array' && operator !== 'isNull')
+    return new Broken('an array is compared with nothing: only isNull asks about it');
   return { node: freeze({ kind: 'column', path: looked(path), column: plan }), home: reference.home };
 };
+
+/** What can be asked of a column that is stored in a form of its own. */
+const OF_FORMS: readonly FilterOperator[] = ['equals', 'oneOfThese', 'isNull'];
 
 /** Kinds whose values are compared with each other as they are. */
 const TEXTS: readonly string[] = ['text', 'oneOf'];
@@ -49,6 +56,8 @@ const rightOf = (operator: FilterOperator, left: Left, value: unknown): Operand 
   if (seals.length > 0) return new Broken('a sealed column cannot decide which rows are shown');
   if (home !== null && left.home !== null && home.origin !== left.home.origin)
     return new Broken(`${operator} compares columns of one row, these are of two`);
+  if (node.kind === 'column' && (node.column.coded !== null || left.node.column.coded !== null))
+    return new Broken(`${operator} compares two columns, and one of them is stored in a form of its own`);
   const [one, other] = [left.node.column.type.kind, valueType(node).kind];
   if (!areAlike(one, other))
     return new Broken(`${operator} compares two of one kind; these are ${one} and ${other}`);

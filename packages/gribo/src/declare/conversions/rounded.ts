@@ -1,17 +1,13 @@
 import { anyNumber } from '../../plan/any-type.js';
+import { decimalOf, digitsOf } from '../../values/decimals.js';
 import type { AnyValue, ValueOf } from '../types/member-types.js';
 import { type ConversionRule, type Converted, converted, noWayBack } from './conversion.js';
 
 /** Rounds decimal text half away from zero, without going through floating point. */
 const roundedDecimal = (text: string, places: number): string => {
-  const negative = text.startsWith('-');
-  const [whole = '', fraction = ''] = (negative ? text.slice(1) : text).split('.');
-  const digits = BigInt(whole + fraction.slice(0, places).padEnd(places, '0'));
-  const up = (fraction[places] ?? '0') >= '5' ? 1n : 0n;
-  const all = String(digits + up).padStart(places + 1, '0');
-  const point = all.length - places;
-  const result = places === 0 ? all : `${all.slice(0, point)}.${all.slice(point)}`;
-  return negative && digits + up !== 0n ? `-${result}` : result;
+  const isCut = (text.split('.')[1]?.[places] ?? '0') < '5';
+  const away = text.startsWith('-') ? -1n : 1n;
+  return decimalOf(digitsOf(text, places) + (isCut ? 0n : away), places);
 };
 
 /** Decimals, which are text, stay exact; numbers are rounded as `toFixed` rounds them. */

@@ -1,5 +1,5 @@
 import type { ColumnType } from '../../plan/column-type.js';
-import type { StampGiven, StampPlan } from '../../plan/entity-plan.js';
+import type { Coding, StampGiven, StampPlan } from '../../plan/entity-plan.js';
 import { freeze } from '../../util/freeze.js';
 
 /** What a modifier can say about a column, as types carry it. */
@@ -19,6 +19,7 @@ export interface ColumnSettings {
   readonly sealed: string | null;
   readonly stored: string | null;
   readonly via: ((row: object) => unknown) | null;
+  readonly coded: Coding | null;
   readonly about: string | null;
   readonly example: unknown;
 }
@@ -94,6 +95,26 @@ export class Column<T, W, F extends ColumnFlag = never> {
   /** A made-up value, as a row holds it: samples use it, and descriptions show it. */
   example(value: T): Column<T, W, F> {
     return new Column({ ...this.settings, example: value });
+  }
+  /**
+   * Stored in a form of its own: `Y` and `N` for truths, cents for a decimal, one text for a list. A row holds the value; a
+   * store in a database reads and writes the form. Equal values have one form; its order is not theirs, so nothing is sorted by it.
+   *
+   * @param code `as`: a column that says what is stored; `read`: its value; `write`: what is stored for a value
+   * @example
+   * bool().coded({ as: text({ max: 1 }), read: (said) => said === 'Y', write: (value) => (value ? 'Y' : 'N') })
+   */
+  coded<S>(code: {
+    readonly as: Column<S, unknown>;
+    read(stored: S): T;
+    write(value: T): S;
+  }): Column<T, W, F> {
+    const { as, read, write } = code;
+    // The types of both are those of the columns.
+    const coded = { type: as.settings.type, read, write } as Coding;
+    const twice = as.settings.coded === null ? null : 'what it is stored as has no form of its own';
+    const wrong = this.settings.wrong ?? as.settings.wrong ?? twice;
+    return new Column({ ...this.settings, wrong, coded: Object.freeze(coded) });
   }
   /** Reads the value where the row keeps it under another name, or behind a getter or method. */
   via<R extends object = Record<string, unknown>>(read: (row: R) => unknown): Column<T, W, F | 'via'> {

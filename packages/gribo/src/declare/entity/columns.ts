@@ -27,6 +27,34 @@ const choicesFinding = ({ choices }: OfKind<'oneOf'>): string | null => {
   return new Set(choices).size === choices.length ? null : 'it names a choice twice';
 };
 
+/** Kinds whose values can stand in an array: those that a database tells apart by their text. */
+const IN_ARRAYS: readonly ColumnKind[] = [
+  'text',
+  'integer',
+  'bigint',
+  'real',
+  'decimal',
+  'bool',
+  'date',
+  'time',
+  'uuid',
+  'oneOf',
+];
+
+const arrayFinding = (type: OfKind<'array'>): string | null => {
+  if (!IN_ARRAYS.includes(type.of.kind)) return `an array holds no ${type.of.kind}: make it json()`;
+  return boundsFinding(type) ?? (FINDINGS[type.of.kind] as (type: ColumnType) => string | null)(type.of);
+};
+
+/** What is said of an array's values is said by their type alone. */
+const modifiedFinding = ({ settings }: Column<unknown, unknown>): string | null => {
+  const { nullable, key, generated, defaulted, stamped, unique, sealed, via, coded } = settings;
+  const isPlain = !(nullable || key || generated || defaulted || unique);
+  return isPlain && [stamped, sealed, via, coded].every((each) => each === null)
+    ? null
+    : 'an array holds plain values: say .nullable(), .sealed() and the like of the array itself';
+};
+
 const nothing = (): null => null;
 
 /** What may be wrong with the limits of each kind. A row for every kind: one that is missing does not compile. */
@@ -44,6 +72,7 @@ const FINDINGS: { readonly [K in ColumnKind]: (type: OfKind<K>) => string | null
   json: nothing,
   bytes: nothing,
   oneOf: choicesFinding,
+  array: arrayFinding,
 };
 
 const column = <T, W>(type: ColumnType): Column<T, W> =>
@@ -60,6 +89,7 @@ const column = <T, W>(type: ColumnType): Column<T, W> =>
     sealed: null,
     stored: null,
     via: null,
+    coded: null,
     about: null,
     example: undefined,
   });
@@ -158,3 +188,25 @@ export const bytes = (limits: { max?: number } = {}): Column<Uint8Array, string>
 export const oneOf = <const S extends readonly [string, ...string[]]>(
   ...choices: S
 ): Column<S[number], S[number]> => column({ kind: 'oneOf', choices: freeze([...choices]) });
+
+/**
+ * Any number of values of one kind, none of them null: an array of PostgreSQL, JSON in other databases.
+ *
+ * @param of a column that says what they are: text, numbers, truths, days, times of day, UUIDs or choices
+ * @param limits `min` and `max`: how many of them requests may set, both included
+ * @example
+ * array(text({ max: 20 }), { max: 10 })
+ */
+export const array = <T, W>(
+  of: Column<T, W>,
+  limits: { min?: number; max?: number } = {},
+): Column<readonly T[], readonly W[]> => {
+  const { type, wrong } = of.settings;
+  const made = column<readonly T[], readonly W[]>({
+    kind: 'array',
+    of: type,
+    min: limits.min ?? null,
+    max: limits.max ?? null,
+  });
+  return new Column({ ...made.settings, wrong: wrong ?? modifiedFinding(of) ?? made.settings.wrong });
+};

@@ -14,6 +14,8 @@ export interface EntityDefinition<C extends Columns> {
   readonly name: string;
   /** The table's name, where it is not the snake_case of the entity's. */
   readonly stored: string | null;
+  /** Whether its rows are only read. */
+  readonly readOnly: boolean;
   readonly columns: C;
 }
 
@@ -32,6 +34,8 @@ const columnFinding = (column: unknown): string | null => {
   if (settings.key && settings.nullable) return 'a key cannot be nullable';
   if (settings.stamped?.on === 'remove' && !settings.nullable && !settings.defaulted)
     return 'a row is without it until it is removed: add .nullable() or .defaulted()';
+  if (settings.coded !== null && settings.generated)
+    return 'what the database makes has the form that it has: leave .generated() or .coded() out';
   const counts = settings.stamped?.value === 'count';
   if (counts && settings.type.kind !== 'integer' && settings.type.kind !== 'bigint')
     return 'it counts changes: integer().counting() or bigint().counting()';
@@ -45,7 +49,8 @@ const columnFinding = (column: unknown): string | null => {
  *
  * @param name the entity's name, also its key in the model
  * @param columns columns by the row's property names
- * @param options `stored`: the table's name, where it is not the snake_case of `name`
+ * @param options `stored`: the table's name, where it is not the snake_case of `name`; `readOnly`: its rows are only
+ * read, as those of a view: no input is declared over it, and none is removed
  * @returns the definition, to be given to `model`
  * @throws {DeclarationError} `DECLARATION` where a column is wrong; it lists every finding
  * @example
@@ -54,7 +59,7 @@ const columnFinding = (column: unknown): string | null => {
 export const entity = <const C>(
   name: string,
   columns: CheckedColumns<C>,
-  options: { stored?: string } = {},
+  options: { stored?: string; readOnly?: boolean } = {},
 ): EntityDefinition<C extends Columns ? C : never> => {
   const findings: Finding[] = [];
   if (!isPlainLiteral(columns)) {
@@ -73,5 +78,10 @@ export const entity = <const C>(
   DeclarationError.throwIfAny(`entity "${name}"`, findings);
   // What is no column was told above.
   const sound = freeze({ ...columns }) as C extends Columns ? C : never;
-  return freeze({ name, stored: options.stored ?? null, columns: sound });
+  return freeze({
+    name,
+    stored: options.stored ?? null,
+    readOnly: options.readOnly === true,
+    columns: sound,
+  });
 };

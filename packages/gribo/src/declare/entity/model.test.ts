@@ -1,11 +1,16 @@
 import { expect } from 'chai';
 import {
   api,
+  array,
+  bool,
+  collection,
   DeclarationError,
   decimal,
   endpoint,
   entity,
+  input,
   integer,
+  json,
   list,
   model,
   oneOf,
@@ -198,6 +203,92 @@ describe('endpoint and api', () => {
     const two = endpoint('GET /berths/{b}', { from: db.berth, returns: Berth });
     expect(declarationError(() => api({ title: 'T', version: '1', endpoints: { one, two } }))).to.contain(
       'two: answers GET /berths/{b}, as one does',
+    );
+  });
+});
+
+describe('columns of arrays and of stored forms', () => {
+  const yes = {
+    as: text(),
+    read: (said: string) => said === 'Y',
+    write: (value: boolean) => (value ? 'Y' : 'N'),
+  };
+
+  it('say what is wrong with what they are made of', () => {
+    const message = declarationError(() =>
+      entity('thing', {
+        id: integer().key(),
+        a: array(json<unknown>()),
+        b: array(text().nullable() as Any),
+        c: array(bool().coded(yes)),
+        d: array(decimal(4, 9)),
+        e: array(text(), { min: 3, max: 2 }),
+        f: bool().coded({ ...yes, as: text().coded({ as: text(), read: String, write: String }) }),
+        g: text().generated().coded({ as: text(), read: String, write: String }),
+        h: text().coded({ as: oneOf('x', 'x') as Any, read: String, write: String as Any }),
+      }),
+    );
+    const plain = 'an array holds plain values: say .nullable(), .sealed() and the like of the array itself';
+    expect(message.split('\n').slice(1)).to.deep.equal([
+      '  thing.a: an array holds no json: make it json()',
+      `  thing.b: ${plain}`,
+      `  thing.c: ${plain}`,
+      '  thing.d: its scale must be between 0 and its precision 4',
+      '  thing.e: its min 3 is above its max 2',
+      '  thing.f: what it is stored as has no form of its own',
+      '  thing.g: what the database makes has the form that it has: leave .generated() or .coded() out',
+      '  thing.h: it names a choice twice',
+    ]);
+  });
+});
+
+describe('an entity whose rows are only read', () => {
+  const db = model(
+    { totals: entity('totals', { id: integer().key(), calls: integer() }, { readOnly: true }) },
+    {},
+  );
+  const Totals = shape(db.totals, ({ id, calls }) => ({ id, calls }));
+
+  it('is in no input, and none of its rows is removed', () => {
+    expect(db.totals.entity.readOnly).to.equal(true);
+    expect(
+      declarationError(() => input(db.totals, ({ calls }) => ({ calls }), { name: 'TotalsIn' })),
+    ).to.contain('the rows of totals are only read: take an input over the table that they are made from');
+    const removing = () => collection('/totals', db.totals, { read: Totals, remove: true });
+    expect(declarationError(removing)).to.contain('the rows of totals are only read');
+    expect(collection('/totals', db.totals, { list: list(Totals), read: Totals }).plans.size).to.equal(2);
+  });
+});
+
+describe('links by pairs of columns', () => {
+  const columns = { id: integer().key(), code: text().unique(), other: text(), name: text() };
+  const of = (links: Any): Any =>
+    model({ a: entity('a', columns), b: entity('b', columns) }, { a: links } as Any);
+
+  it('name what holds and what is held, in any order, and take what is unique', () => {
+    const link = of({ b: toOne('b', { other: 'code' }) }).a.links.get('b');
+    expect([link.from, link.to, link.nullable, link.reference]).to.deep.equal([
+      ['other'],
+      ['code'],
+      false,
+      'here',
+    ]);
+    const many = of({ bs: toMany('b', { other: 'code' }) }).a.links.get('bs');
+    expect([many.from, many.to, many.reference]).to.deep.equal([['code'], ['other'], 'there']);
+    const reference = (via: Any): string =>
+      of({ b: toOne('b', via, { optional: true }) }).a.links.get('b').reference;
+    expect([reference('id'), reference({ other: 'code' })]).to.deep.equal(['there', 'none']);
+  });
+
+  it('are refused where several rows may be meant, or there is no such column', () => {
+    expect(declarationError(() => of({ b: toOne('b', { other: 'name' }) }))).to.contain(
+      'b.name may be the same in several rows: make it .unique(), or link toMany',
+    );
+    expect(declarationError(() => of({ b: toOne('b', { other: 'cod' }) }))).to.contain(
+      'b has no column "cod". Did you mean "code"?',
+    );
+    expect(declarationError(() => of({ b: toOne('b', { other: 'id' }) }))).to.contain(
+      'a.other is text, but b.id is integer',
     );
   });
 });

@@ -5,7 +5,7 @@ import { didYouMean } from '../../util/nearest.js';
 import { snakeCase } from '../../util/snake-case.js';
 import type { Columns, EntityDefinition } from './entity.js';
 import { inheritedName } from './inherited.js';
-import type { Through, ToMany, ToOne } from './links.js';
+import type { Through, ToMany, ToOne, Via } from './links.js';
 
 declare const MODEL: unique symbol;
 
@@ -17,11 +17,14 @@ export interface Entities {
 /** The names of an entity's columns. */
 type ColumnName<E> = E extends EntityDefinition<infer C> ? keyof C & string : never;
 
+/** Columns of an entity that hold others: one, several in the order of the key, or pairs. */
+export type ColumnsThat<Hold extends string> = Hold | readonly Hold[] | { readonly [N in Hold]?: string };
+
 /** Links by entity and by the row's property names. A to-one link is over columns of its own entity. */
 export type Links<D> = {
   readonly [K in keyof D]?: {
     readonly [link: string]:
-      | ToOne<keyof D & string, ColumnName<D[K]> | readonly ColumnName<D[K]>[]>
+      | ToOne<keyof D & string, ColumnsThat<ColumnName<D[K]>>, boolean>
       | ToMany<keyof D & string>;
   };
 };
@@ -71,10 +74,27 @@ export interface ModelOptions {
   readonly columnNames?: 'snake_case' | 'same';
 }
 
-type AnyLink = ToOne<string, string | readonly string[]> | ToMany<string>;
+type AnyLink = ToOne<string, Via, boolean> | ToMany<string>;
 
-const listed = (names: string | readonly string[]): readonly string[] =>
-  typeof names === 'string' ? [names] : names;
+/** Columns that hold values, and those whose values they are, in step. */
+interface Sides {
+  readonly holding: readonly string[];
+  readonly held: readonly string[];
+}
+
+const isList = (via: Via): via is readonly string[] => Array.isArray(via);
+
+/** What a link is over; what is held is the key, where no pair names it. */
+const sidesOf = (via: Via, { key }: EntityPlan): Sides => {
+  if (typeof via === 'string') return { holding: [via], held: key };
+  if (isList(via)) return { holding: via, held: key };
+  return { holding: Object.keys(via), held: Object.values(via) };
+};
+
+/** Whether no two rows have the same values in these columns, as far as one column tells. */
+const isUnique = ({ columns, key }: EntityPlan, names: readonly string[]): boolean =>
+  key.every((name) => names.includes(name)) ||
+  columns.some(({ name, unique }) => unique && names.includes(name));
 
 const planEntity = (
   definition: EntityDefinition<Columns>,
@@ -94,6 +114,7 @@ const planEntity = (
         unique: settings.unique,
         sealed: settings.sealed,
         via: settings.via,
+        coded: settings.coded,
         about: settings.about,
         example: settings.example,
       }),
@@ -103,6 +124,7 @@ const planEntity = (
     kind: 'table',
     table: definition.stored ?? toStored(definition.name),
     columns: freeze(columns),
+    readOnly: definition.readOnly,
     key: freeze(columns.filter((column) => column.key).map((column) => column.name)),
   });
 };
@@ -126,30 +148,50 @@ class LinkBuilder {
     }
     const target = this.#entity(link.target);
     if (target === null) return null;
-    if (link.kind === 'toOne') return this.#toOne(owner, name, target, listed(link.via));
+    if (link.kind === 'toOne') return this.#toOne(owner, name, target, link);
     return link.through === null
       ? this.#toMany(owner, name, target, link.via)
       : this.#throughOther(owner, name, target, link.through);
   }
 
-  #toOne(owner: EntityPlan, name: string, target: EntityPlan, via: readonly string[]): LinkPlan | null {
-    const from = this.#columns(owner, via);
-    if (from === null || !this.#matches(owner, from, target)) return null;
-    const nullable = from.some((column) => column.nullable);
-    const sides = { from: freeze([...via]), to: target.key };
-    return freeze({ kind: 'toOne', name, owner: owner.name, target, ...sides, nullable, through: null });
+  #toOne(
+    owner: EntityPlan,
+    name: string,
+    target: EntityPlan,
+    { via, optional }: ToOne<string, Via, boolean>,
+  ): LinkPlan | null {
+    const sides = this.#sides(owner, via, target);
+    if (sides === null) return null;
+    const [from, to] = [sides.holding.map((column) => column.name), sides.held.map((column) => column.name)];
+    // Several columns may be unique together: that is not declared.
+    if (to.length === 1 && !isUnique(target, to)) {
+      const column = `${target.name}.${to[0]}`;
+      return this.#refuse(`${column} may be the same in several rows: make it .unique(), or link toMany`);
+    }
+    return freeze({
+      kind: 'toOne',
+      name,
+      owner: owner.name,
+      target,
+      from: freeze(from),
+      to: freeze(to),
+      reference: optional ? (isUnique(owner, from) ? 'there' : 'none') : 'here',
+      nullable: optional || sides.holding.some((column) => column.nullable),
+      through: null,
+    });
   }
 
-  #toMany(owner: EntityPlan, name: string, target: EntityPlan, via: readonly string[]): LinkPlan | null {
-    const to = this.#columns(target, via);
-    if (to === null || !this.#matches(target, to, owner)) return null;
-    const sides = { from: owner.key, to: freeze([...via]) };
+  #toMany(owner: EntityPlan, name: string, target: EntityPlan, via: Via): LinkPlan | null {
+    const sides = this.#sides(target, via, owner);
+    if (sides === null) return null;
     return freeze({
       kind: 'toMany',
       name,
       owner: owner.name,
       target,
-      ...sides,
+      from: freeze(sides.held.map((column) => column.name)),
+      to: freeze(sides.holding.map((column) => column.name)),
+      reference: 'there',
       nullable: false,
       through: null,
     });
@@ -158,14 +200,34 @@ class LinkBuilder {
   #throughOther(owner: EntityPlan, name: string, target: EntityPlan, via: Through): LinkPlan | null {
     const middle = this.#entity(via.through);
     if (middle === null) return null;
-    const from = this.#columns(middle, listed(via.from));
-    const to = this.#columns(middle, listed(via.to));
-    if (from === null || to === null) return null;
-    const fits = [this.#matches(middle, from, owner), this.#matches(middle, to, target)];
-    if (fits.includes(false)) return null;
-    const through = freeze({ entity: middle, from: freeze(listed(via.from)), to: freeze(listed(via.to)) });
-    const sides = { from: owner.key, to: target.key };
-    return freeze({ kind: 'toMany', name, owner: owner.name, target, ...sides, nullable: false, through });
+    const mine = this.#sides(middle, via.from, owner);
+    const theirs = this.#sides(middle, via.to, target);
+    if (mine === null || theirs === null) return null;
+    const names = (columns: readonly ColumnPlan[]): readonly string[] =>
+      freeze(columns.map((column) => column.name));
+    return freeze({
+      kind: 'toMany',
+      name,
+      owner: owner.name,
+      target,
+      from: names(mine.held),
+      to: names(theirs.held),
+      reference: 'there',
+      nullable: false,
+      through: freeze({ entity: middle, from: names(mine.holding), to: names(theirs.holding) }),
+    });
+  }
+
+  /** The columns of one entity that hold those of another, which it names or whose key they are. */
+  #sides(
+    holder: EntityPlan,
+    via: Via,
+    keyed: EntityPlan,
+  ): { readonly holding: readonly ColumnPlan[]; readonly held: readonly ColumnPlan[] } | null {
+    const { holding, held } = sidesOf(via, keyed);
+    const [one, other] = [this.#columns(holder, holding), this.#columns(keyed, held)];
+    if (one === null || other === null) return null;
+    return this.#matches(holder, one, keyed, other) ? { holding: one, held: other } : null;
   }
 
   #refuse(message: string): null {
@@ -189,22 +251,26 @@ class LinkBuilder {
     return missing.length > 0 ? null : found.filter((column) => typeof column !== 'string');
   }
 
-  /** Whether the columns of one entity can hold the key of another. */
-  #matches(holder: EntityPlan, columns: readonly ColumnPlan[], keyed: EntityPlan): boolean {
-    if (columns.length !== keyed.key.length) {
+  /** Whether the columns of one entity can hold those of another. */
+  #matches(
+    holder: EntityPlan,
+    columns: readonly ColumnPlan[],
+    keyed: EntityPlan,
+    held: readonly ColumnPlan[],
+  ): boolean {
+    if (columns.length !== held.length || held.length === 0) {
       const key = keyed.key.map((name) => `"${name}"`).join(', ');
       const need = `the key of ${keyed.name} is ${key}`;
       this.#refuse(`${need}: name ${keyed.key.length} columns of ${holder.name}, not ${columns.length}`);
       return false;
     }
-    const wrong = columns.filter((column, index) => {
-      const key = keyed.columns.find((other) => other.name === keyed.key[index]);
-      return key?.type.kind !== column.type.kind;
+    const wrong = columns.flatMap((column, i) => {
+      const other = held[i];
+      return other === undefined || other.type.kind === column.type.kind ? [] : [[column, other] as const];
     });
-    for (const column of wrong) {
-      const key = keyed.columns.find((other) => other.name === keyed.key[columns.indexOf(column)]);
+    for (const [column, other] of wrong) {
       const here = `${holder.name}.${column.name} is ${column.type.kind}`;
-      this.#refuse(`${here}, but ${keyed.name}.${key?.name} is ${key?.type.kind}`);
+      this.#refuse(`${here}, but ${keyed.name}.${other.name} is ${other.type.kind}`);
     }
     return wrong.length === 0;
   }

@@ -127,7 +127,7 @@ class TurnRound {
       case 'derived':
       case 'converted':
       case 'constant':
-      case 'count':
+      case 'figure':
         return setBy(node);
       case 'group':
         return freeze({ kind: 'inputGroup', fields: this.fields(node.fields, `${member}.`) });

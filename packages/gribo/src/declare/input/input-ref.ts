@@ -1,5 +1,5 @@
 import type { ConditionNode } from '../../plan/condition.js';
-import type { ColumnPlan } from '../../plan/entity-plan.js';
+import type { ColumnPlan, LinkPlan } from '../../plan/entity-plan.js';
 import type { InputField, InputNode, InputPlan, Presence } from '../../plan/input-plan.js';
 import { allOf } from '../../plan/joined.js';
 import { leavesOf } from '../../plan/leaves-of.js';
@@ -124,8 +124,25 @@ export const inputRefOf = (value: unknown): InputRef | Broken => {
   return new Broken(`expected a column, a group or a nested input, got ${describeValue(value)}`);
 };
 
+/** How many rows a nested input takes. */
+export interface RowLimits {
+  /** The least rows. */
+  readonly min?: number;
+  /** The most rows. */
+  readonly max?: number;
+}
+
+const limitsFinding = ({ min, max }: RowLimits, { kind, name }: LinkPlan): string | null => {
+  if (min === undefined && max === undefined) return null;
+  if (kind === 'toOne') return `${name} leads to one row: leave min and max out`;
+  const limits = [min, max].filter((limit) => limit !== undefined);
+  if (limits.some((limit) => !Number.isInteger(limit) || limit < 0))
+    return 'min and max are whole numbers of rows';
+  return (min ?? 0) > (max ?? Number.POSITIVE_INFINITY) ? `its min ${min} is above its max ${max}` : null;
+};
+
 /** A nested input over a link, or why it does not fit. */
-export const nestedRef = (input: InputPlan, over: unknown): InputRef | Broken => {
+export const nestedRef = (input: InputPlan, over: unknown, limits: RowLimits = {}): InputRef | Broken => {
   const reference = referenceOf(over);
   if (reference instanceof Broken) return reference;
   const isLink = reference !== null && !(reference instanceof MemberRef);
@@ -138,6 +155,9 @@ export const nestedRef = (input: InputPlan, over: unknown): InputRef | Broken =>
       `${input.name} is an input over ${input.entity.name}, but the link leads to ${link.target.name}`,
     );
   }
-  const node = freeze({ kind: 'nestedInput', link, input } as const);
+  const wrong = limitsFinding(limits, link);
+  if (wrong !== null) return new Broken(wrong);
+  const { min = null, max = null } = limits;
+  const node = freeze({ kind: 'nestedInput', link, input, min, max } as const);
   return { node, presence: required, when: null, home: reference.home, unassigned: [] };
 };

@@ -13,7 +13,15 @@ import type { CheckedTargets, Literal } from '../types/checked-types.js';
 import type { InputFields, InputOf, InputRow } from '../types/input-types.js';
 import type { Input, StandardInput } from '../types/standard-types.js';
 import { presetFindings } from './check-presets.js';
-import { fieldsOf, handOutInput, type InputRef, inputRefOf, nestedRef, unassignedIn } from './input-ref.js';
+import {
+  fieldsOf,
+  handOutInput,
+  type InputRef,
+  inputRefOf,
+  nestedRef,
+  type RowLimits,
+  unassignedIn,
+} from './input-ref.js';
 import { standardOf } from './standard.js';
 
 /** Every column that the fields set, with the member that sets it. */
@@ -72,7 +80,7 @@ const readFields = (literal: unknown, name: string, home: Home | null): readonly
 };
 
 const callable = <I>(plan: InputPlan): I => {
-  const call = (over: unknown): unknown => handOutInput(nestedRef(plan, over));
+  const call = (over: unknown, limits?: RowLimits): unknown => handOutInput(nestedRef(plan, over, limits));
   // The callable's overloads and the fields' types exist for the compiler only.
   return freeze(Object.assign(call, { plan, '~standard': standardOf(plan) })) as I;
 };
@@ -114,6 +122,7 @@ export const input = <M extends ModelTypes, K extends EntityName<M>, const F ext
   options: ShapeOptions = {},
 ): Input<M, K, F> => {
   const name = options.name ?? (declare.name || over.entity.name);
+  if (over.entity.readOnly) throw new DeclarationError(`input "${name}"`, [onlyRead(over.entity, name)]);
   const place = rootRow(over);
   const untyped = declare as unknown as (row: object) => unknown;
   const fields = readFields(untyped(rowRef(place)), name, place.home);
@@ -122,6 +131,11 @@ export const input = <M extends ModelTypes, K extends EntityName<M>, const F ext
   DeclarationError.throwIfAny(`input "${name}"`, presetFindings(plan));
   return callable(plan);
 };
+
+const onlyRead = (entity: EntityPlan, path: string): Finding => ({
+  path,
+  message: `the rows of ${entity.name} are only read: take an input over the table that they are made from`,
+});
 
 const isForSome = (member: InputRef | Broken): boolean => !(member instanceof Broken) && member.when !== null;
 

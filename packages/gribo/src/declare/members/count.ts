@@ -22,5 +22,5 @@ export const count = <R>(
     return handOutBroken('count takes a to-many link: count(v.links)');
   }
   const { path, link, selection, home } = reference;
-  return handOut(new MemberRef({ kind: 'count', path, link, selection }, home));
+  return handOut(new MemberRef({ kind: 'figure', path, link, selection, of: null }, home));
 };

@@ -34,7 +34,7 @@ import {
   unlessNull,
   unseal,
 } from '../../index.js';
-import { counts } from '../../kit.js';
+import { figures } from '../../kit.js';
 import { declarationError, writeError, written, writtenRow } from '../../testing/engines.js';
 import { bareVesselRow, fleet, vesselRow } from '../../testing/fleet.js';
 
@@ -124,10 +124,10 @@ describe('count, first and some', () => {
       sisters: 2,
     });
     expect(writtenRow(S, bareVesselRow)).to.deep.equal({ all: 0, berthed: 0, sisters: null });
-    const [, filtered] = loadPlan(S).counts;
-    const counted = { operator: null, [counts]: { portCalls: 41, [filtered?.name ?? '']: 5 } };
+    const [, filtered] = loadPlan(S).figures;
+    const counted = { operator: null, [figures]: { portCalls: 41, [filtered?.name ?? '']: 5 } };
     expect(writtenRow(S, counted)).to.deep.equal({ all: 41, berthed: 5, sisters: null });
-    const wrong = { operator: null, [counts]: { portCalls: -1 } };
+    const wrong = { operator: null, [figures]: { portCalls: -1 } };
     expect(writeError(S, wrong).message).to.contain('vessel.all: expected the count of "portCalls", got -1');
   });
 

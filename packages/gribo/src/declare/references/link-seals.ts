@@ -84,7 +84,7 @@ class Shown {
       case 'unsealed':
       case 'fact':
       case 'constant':
-      case 'count':
+      case 'figure':
         return [];
       default:
         return node satisfies never;

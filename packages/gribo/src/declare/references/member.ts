@@ -138,4 +138,4 @@ const isValueNode = (node: DeclaredNode): node is ValueNode =>
   node.kind === 'derived' ||
   node.kind === 'converted' ||
   node.kind === 'constant' ||
-  node.kind === 'count';
+  node.kind === 'figure';

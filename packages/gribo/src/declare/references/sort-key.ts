@@ -44,6 +44,10 @@ export const sortTarget = (over: BoundEntity, name: string): SortTarget | Broken
   if (column === undefined) return unknownColumn(name, at, last, true);
   if (columnSeals({ ...rootRow(at), path }, column).length > 0)
     return new Broken(`cannot sort by "${name}": the order would show a sealed column`);
+  if (column.type.kind === 'json' || column.type.kind === 'array')
+    return new Broken(`cannot sort by "${name}": ${column.type.kind} values have no order`);
+  if (column.coded !== null)
+    return new Broken(`cannot sort by "${name}": it is stored in a form of its own, which has another order`);
   // In an order, what a caller may not see is not there.
   return { path: looked(path), column };
 };

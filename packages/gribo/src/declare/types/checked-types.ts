@@ -70,7 +70,8 @@ type IsChosen<M> = [M] extends [Value<unknown, unknown>]
         ? IsUnion<M>
         : HasChosen<M>;
 
-type HasChosen<F> = { [N in keyof F]: IsChosen<F[N]> }[keyof F];
+/** Members have names: what else a row has that was spread leads into the model. */
+type HasChosen<F> = { [N in keyof F & string]: IsChosen<F[N]> }[keyof F & string];
 
 /** What a shape's literal has to be. */
 export type CheckedFields<F> = F extends Fields

@@ -1,6 +1,6 @@
 import type { InputListPlan, InputPlan } from '../../plan/input-plan.js';
 import type { Column, ColumnFlag } from '../entity/column.js';
-import type { ToMany, ToOne } from '../entity/links.js';
+import type { ToMany, ToOne, Via } from '../entity/links.js';
 import type { EntityName, ModelTypes } from '../entity/model.js';
 import type { SetBy } from './carried.js';
 import type { AllOf, AnyOf, ColumnsOf, ForAudience, Given, NotThat, Value } from './member-types.js';
@@ -26,7 +26,7 @@ type InputColumn<Name, C> = C extends Column<infer T, infer W, infer F> ? Settab
 type LinkOf<M, Name, X> =
   X extends ToMany<infer T>
     ? InputLink<Name, M, T, true>
-    : X extends ToOne<infer T, string | readonly string[]>
+    : X extends ToOne<infer T, Via, boolean>
       ? InputLink<Name, M, T, false>
       : never;
 

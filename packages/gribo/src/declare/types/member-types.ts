@@ -1,6 +1,6 @@
 import type { Column, ColumnFlag } from '../entity/column.js';
 import type { EntityDefinition } from '../entity/entity.js';
-import type { ToMany, ToOne } from '../entity/links.js';
+import type { Pairs, ToMany, ToOne, Via } from '../entity/links.js';
 import type { EntityName, ModelTypes } from '../entity/model.js';
 
 declare const VALUE: unique symbol;
@@ -117,32 +117,32 @@ export type OpenColumn<C> = keyof {
   string;
 
 /** Whether a to-one link over this column, or one of these columns, may lead to no row. */
-type ViaNull<C, Via> = Via extends keyof C
-  ? C[Via] extends Column<unknown, unknown, infer F>
+type ViaNull<C, V> = V extends keyof C
+  ? C[V] extends Column<unknown, unknown, infer F>
     ? 'null' extends F
       ? true
       : false
     : never
-  : Via extends readonly string[]
-    ? true extends ViaNull<C, Via[number]>
-      ? true
-      : false
-    : true;
+  : V extends readonly string[]
+    ? AnyNull<C, V[number]>
+    : V extends Pairs
+      ? AnyNull<C, keyof V>
+      : true;
+
+type AnyNull<C, Names> = true extends ViaNull<C, Names> ? true : false;
 
 /** The names of an entity's to-one links. */
 export type ToOneName<M extends ModelTypes, K> = K extends keyof M['links']
   ? keyof {
-      [N in keyof M['links'][K] as M['links'][K][N] extends ToOne<string, string | readonly string[]>
-        ? N
-        : never]: true;
+      [N in keyof M['links'][K] as M['links'][K][N] extends ToOne<string, Via, boolean> ? N : never]: true;
     } &
       string
   : never;
 
 /** What a link leads to; `At` are the names of the links up to it. */
 type LinkRef<M extends ModelTypes, K extends EntityName<M>, Link, Null extends boolean, At extends string> =
-  Link extends ToOne<infer T extends EntityName<M> & string, infer Via>
-    ? LinkedRow<M, T, Or<Null, ViaNull<ColumnsOf<M, K>, Via>>, At>
+  Link extends ToOne<infer T extends EntityName<M> & string, infer V, infer O>
+    ? LinkedRow<M, T, Or<Null, Or<O, ViaNull<ColumnsOf<M, K>, V>>>, At>
     : Link extends ToMany<infer T>
       ? ListRef<M, T, Null>
       : never;

@@ -4,12 +4,15 @@ import {
   amending,
   any,
   api,
+  array,
   asked,
   asNumber,
   assigned,
   at,
   audience,
+  average,
   bigint,
+  bool,
   bytes,
   type Change,
   collection,
@@ -34,6 +37,7 @@ import {
   labelled,
   list,
   masked,
+  minimum,
   model,
   type NameIn,
   not,
@@ -45,11 +49,13 @@ import {
   preset,
   type RequestOf,
   type ResponseOf,
+  type RowFor,
   reader,
   recursive,
   shape,
   shorten,
   some,
+  sum,
   text,
   timestamp,
   toMany,
@@ -494,3 +500,56 @@ model({ vessel }, { vessel: { operator: toOne('operatr', 'operatorId') } });
 const nullable: string = writer(CallLine).object({}).owner;
 
 export { nullable, readName, row, rows, treeNode };
+
+// Arrays, stored forms, links to one row or none, and figures have types of their own.
+const berth = entity('berth', {
+  id: integer().key(),
+  code: text().unique(),
+  tags: array(bigint()),
+  lit: bool().coded({ as: text(), read: (said) => said === 'Y', write: (value) => (value ? 'Y' : 'N') }),
+});
+const lamp = entity('lamp', {
+  berthId: integer().key(),
+  watts: bigint(),
+  price: decimal(6, 2).nullable(),
+  at: timestamp(),
+});
+const quays = model(
+  { berth, lamp },
+  {
+    berth: { lamp: toOne('lamp', 'id', { optional: true }), lamps: toMany('lamp', 'berthId') },
+    lamp: { berth: toOne('berth', { berthId: 'id' }) },
+  },
+);
+const BerthFigures = shape(quays.berth, (b) => ({
+  tags: b.tags,
+  lit: b.lit,
+  watts: b.lamp.watts,
+  total: sum(b.lamps, (l) => l.watts),
+  paid: sum(b.lamps, (l) => l.price),
+  mean: average(b.lamps, (l) => l.watts),
+  first: minimum(b.lamps, (l) => l.at),
+  code: b.lamp.berth.code,
+}));
+expectTrue<
+  Equal<
+    Output<typeof BerthFigures>,
+    {
+      tags: readonly string[];
+      lit: boolean;
+      watts: string | null;
+      total: string;
+      paid: string;
+      mean: string | null;
+      first: string | null;
+      code: string | null;
+    }
+  >
+>();
+expectTrue<
+  Equal<RowFor<typeof quays.berth>, { id: number; code: string; tags: readonly bigint[]; lit: boolean }>
+>();
+// @ts-expect-error a stored form is read into the column's own type
+bool().coded({ as: integer(), read: (said) => said, write: () => 1 });
+// @ts-expect-error there is no such column to hold the key
+model({ berth, lamp }, { berth: { lamp: toOne('lamp', 'nowhere') } });

@@ -1,6 +1,6 @@
-import type { counts } from '../../plan/counts.js';
+import type { figures } from '../../plan/figures.js';
 import type { Column, ColumnFlag, StoredValue } from '../entity/column.js';
-import type { ToMany, ToOne } from '../entity/links.js';
+import type { ToMany, ToOne, Via } from '../entity/links.js';
 import type { Bound, EntityName, ModelTypes } from '../entity/model.js';
 import type { ColumnsOf } from './member-types.js';
 
@@ -35,7 +35,7 @@ type HeldColumns<C, By extends From> = { readonly [N in keyof C]?: Held<StoredVa
 type HeldRows<R, By extends From> = By extends 'store' ? readonly R[] : Iterable<R> | ArrayLike<R>;
 
 type HeldLink<M extends ModelTypes, Link, By extends From> =
-  Link extends ToOne<infer T extends EntityName<M> & string, string | readonly string[]>
+  Link extends ToOne<infer T extends EntityName<M> & string, Via, boolean>
     ? HeldRow<M, T, By> | null
     : Link extends ToMany<infer T extends EntityName<M> & string>
       ? HeldRows<HeldRow<M, T, By>, By>
@@ -57,11 +57,11 @@ type RowBy<M extends ModelTypes, K extends EntityName<M>, By extends From> = Hel
   By
 > &
   HeldLinks<M, K, By> &
-  Counted;
+  Figured;
 
-/** How many rows are behind links: a store may say it instead of loading them. */
-interface Counted {
-  readonly [counts]?: Readonly<Record<string, number>>;
+/** Figures about the rows behind links: a store may say them instead of loading those. */
+interface Figured {
+  readonly [figures]?: Readonly<Record<string, unknown>>;
 }
 
 /**

@@ -38,6 +38,8 @@ type CheckedLink<L, M, K> =
 export interface Input<M, K, F> extends StandardInput<F, false, K> {
   <L>(
     link: CheckedLink<L, M, K>,
+    /** Of a to-many link: the least and the most rows that a body may have. */
+    limits?: { readonly min?: number; readonly max?: number },
   ): L extends InputLink<infer Name, M, K, infer Many> ? NestedInput<Name, F, Many> : never;
 }
 

@@ -122,6 +122,7 @@ class MemberSchemas {
         return {
           type: 'array',
           items: { $ref: this.#style.refTo(type.of) },
+          ...(type.least === undefined ? {} : { minItems: type.least }),
           ...(type.limit === undefined ? {} : { maxItems: type.limit }),
           ...(type.where === undefined || type.where.untold === true
             ? {}

@@ -38,7 +38,7 @@ const nodeNames = (node: DeclaredNode, at: string): readonly Named[] => {
     case 'derived':
     case 'converted':
     case 'constant':
-    case 'count':
+    case 'figure':
     case 'nested':
     case 'nestedList':
     case 'first':

@@ -111,7 +111,7 @@ class BodyFlows {
       case 'derived':
       case 'converted':
       case 'constant':
-      case 'count':
+      case 'figure':
         return this.#value(node, 'sent', [], place);
       default:
         return node satisfies never;
@@ -131,8 +131,10 @@ class BodyFlows {
         for (const input of node.inputs) this.#value(input, inner, [], place);
         return;
       }
-      case 'count':
+      case 'figure':
         this.#seen(node.link.target, place);
+        if (node.of !== null)
+          this.#add(node.link.target, node.of.column, kind === 'sent' ? 'computed' : kind, [], place);
         return this.#selection(node.link, node.selection, place);
       case 'fact':
       case 'constant':

@@ -41,7 +41,7 @@ const howOf = (node: Exclude<ResolvedNode, { kind: 'group' }>): How => {
         : { kind: 'linked', path: [...node.path.map(({ name }) => name), node.column.name] };
     case 'derived':
     case 'fact':
-    case 'count':
+    case 'figure':
       return { kind: 'computed' };
     case 'constant':
       return { kind: 'constant' };

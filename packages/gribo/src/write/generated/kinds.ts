@@ -85,7 +85,13 @@ const WRITE_KINDS: { readonly [K in ColumnKind]: WriteKind<K> } = {
     write: asAscii,
     shown: asItIs,
   },
-  time: { check: checked('isClock'), measured: 'name', most: () => 20, write: asAscii, shown: asItIs },
+  time: {
+    check: ({ name }, _type, halt) => `${name}=clock(${name});if(${name}===undefined)${halt}`,
+    measured: 'name',
+    most: () => 20,
+    write: asAscii,
+    shown: asItIs,
+  },
   timestamp: {
     check: checkMoment,
     measured: 'name',
@@ -116,6 +122,14 @@ const WRITE_KINDS: { readonly [K in ColumnKind]: WriteKind<K> } = {
     most: ({ choices }) => Math.max(...choices.map((choice) => choice.length)) * 6 + 2,
     write: asText,
     shown: asItIs,
+  },
+  array: {
+    check: ({ name, ready }, type, halt, out) =>
+      `${ready}=list(${out.constants.name(type)},${name});if(${ready}===undefined)${halt}`,
+    measured: 'ready',
+    most: varies,
+    write: ({ ready }) => `raw(b,${ready},p)`,
+    shown: ({ ready }) => `copyOf(${ready})`,
   },
 };
 

@@ -137,9 +137,14 @@ export class RowLoads {
         this.out.line(input.nullable ? `${name}=${input.name}===null?null:${call};` : `${name}=${call};`);
         return this.#check(yields, name, input.nullable, member);
       }
-      case 'count': {
+      case 'figure': {
         const from = this.row(node.path, member);
         const { constants } = this.out;
+        if (node.of !== null) {
+          const taken = [node.link, node.selection, node.of].map((part) => constants.name(part));
+          this.out.line(`${name}=${from}===null?null:figure(${from},${taken.join()},F);`);
+          return this.#check(node.of.yields, name, true, member);
+        }
         const call = `${name}=count(${from},${constants.name(node.link)},${constants.name(node.selection)},F);`;
         return this.#unlessNull(node.path, from, name, `${call}if(${name}===undefined)${this.halt(member)}`);
       }

@@ -1,6 +1,6 @@
 import type { ListSelection } from '../../plan/condition.js';
-import { counts } from '../../plan/counts.js';
 import type { LinkPlan } from '../../plan/entity-plan.js';
+import { figures } from '../../plan/figures.js';
 import { base64Length, writeBase64 } from '../../util/base64.js';
 import type { Sink } from '../bytes/sink.js';
 import { textRoom } from '../bytes/write-text.js';
@@ -15,14 +15,16 @@ import { Halt } from './halt.js';
 
 export { base64Text } from '../../util/base64.js';
 export { setMember } from '../../util/set-member.js';
-export { dayText as day, isDate } from '../../values/calendar.js';
-export { isBytes, isClock, isDecimal, isUuid } from '../../values/checks.js';
+export { clockText as clock, dayText as day, isDate } from '../../values/calendar.js';
+export { isBytes, isDecimal, isUuid } from '../../values/checks.js';
 export { wholeNumber as whole } from '../../values/exact.js';
 export { jsonText as json } from '../../values/json-text.js';
+export { listText as list } from '../../values/list-text.js';
 export { writeMoment as moment } from '../bytes/write-moment.js';
 export { writeNumber as number } from '../bytes/write-number.js';
 export { writeAscii as ascii, writeRaw as raw, writeText as text } from '../bytes/write-text.js';
 export { arrayLike as rows } from '../read-column.js';
+export { figured as figure } from '../read-value.js';
 
 /** Bytes as base64 with its quotes. */
 export const base64 = (target: Uint8Array, source: Uint8Array, position: number): number => {
@@ -72,7 +74,7 @@ export const count = (
   selection: ListSelection,
   facts: Facts,
 ): number | undefined => {
-  const known = (row[counts] as Readonly<Record<string, unknown>> | undefined)?.[link.name + selection.name];
+  const known = (row[figures] as Readonly<Record<string, unknown>> | undefined)?.[link.name + selection.name];
   if (known === undefined) return rowsOf(row, link, selection, facts).length;
   return Number.isInteger(known) && (known as number) >= 0 ? (known as number) : undefined;
 };

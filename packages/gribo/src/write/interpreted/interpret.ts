@@ -82,12 +82,13 @@ export class Interpreter {
       }
       default: {
         const read = readValue(node satisfies SettledValue);
-        const { json } = valueKind(valueType(node));
+        const type = valueType(node);
+        const { json } = valueKind(type);
         if (json === null) return read;
         return (row, facts) => {
           const value = read(row, facts);
           // What was read is accepted: of the type that this form is for.
-          return value === null ? null : json(value as never);
+          return value === null ? null : json(value as never, type);
         };
       }
     }

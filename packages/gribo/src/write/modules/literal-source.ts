@@ -1,5 +1,5 @@
 import type { SourceWriter } from '../../codegen/source-writer.js';
-import type { ColumnNode, ListSelection, Operand, StoreCondition } from '../../plan/condition.js';
+import type { ColumnNode, Figure, ListSelection, Operand, StoreCondition } from '../../plan/condition.js';
 import type { ColumnPlan, LinkPlan } from '../../plan/entity-plan.js';
 
 /** Finds the name under which a module knows a function of the user's. */
@@ -50,6 +50,14 @@ export const linkData = ({ name, kind, owner, nullable, target }: LinkPlan): obj
   owner,
   nullable,
   target: { name: target.name },
+});
+
+/** What a figure needs to know of the column that it is made of. */
+export const figureData = ({ how, column, yields, look }: Figure): object => ({
+  how,
+  column: columnData(column),
+  yields,
+  look,
 });
 
 const columnNode = ({ path, column }: Pick<ColumnNode, 'path' | 'column'>): object => ({

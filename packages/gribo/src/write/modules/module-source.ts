@@ -1,15 +1,16 @@
 import { SourceWriter } from '../../codegen/source-writer.js';
 import { DeclarationError, type Finding } from '../../errors/declaration-error.js';
-import type { ListSelection } from '../../plan/condition.js';
+import type { Figure, ListSelection } from '../../plan/condition.js';
 import type { LinkPlan } from '../../plan/entity-plan.js';
 import { firstThere } from '../../plan/first-there.js';
 import type { ResolvedBody } from '../../plan/resolved.js';
 import { compares } from '../../values/compares.js';
+import { lookAtFigure } from '../../values/figures.js';
 import { pickRows } from '../../values/pick-rows.js';
 import { emitProgram } from '../generated/generate.js';
 import * as runtime from '../generated/runtime.js';
 import { conversionImport } from './conversion-import.js';
-import { linkData, literalSource, selectionData } from './literal-source.js';
+import { figureData, linkData, literalSource, selectionData } from './literal-source.js';
 import { walkFunctions } from './walk-functions.js';
 
 /** Modules of the user's with functions that members call: what is imported from where. */
@@ -22,6 +23,7 @@ const RUNTIME = 'gribo/runtime';
 const OURS: ReadonlyMap<unknown, string> = new Map<unknown, string>([
   [firstThere, 'firstThere'],
   [compares, 'compares'],
+  [lookAtFigure, 'lookAtFigure'],
   [pickRows, 'pickRows'],
 ]);
 
@@ -113,6 +115,7 @@ class ModuleWriter {
     const nameOf = (called: unknown): string => this.#imported.get(called) ?? 'null';
     if (typeof value !== 'object' || value === null) return literalSource(out, value, nameOf);
     if ('where' in value) return literalSource(out, selectionData(value as ListSelection), nameOf);
+    if ('yields' in value) return literalSource(out, figureData(value as Figure), nameOf);
     if ('target' in value) return literalSource(out, linkData(value as LinkPlan), nameOf);
     return literalSource(out, value, nameOf);
   }

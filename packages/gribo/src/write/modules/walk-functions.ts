@@ -16,6 +16,7 @@ export const walkFunctions = (shape: ResolvedShape, visitor: FunctionVisitor): v
       if (node.kind === 'column' && node.column.via !== null) visitor.user(node.column.via, member);
       if (node.kind === 'derived') visitor.user(node.compute, member);
       if (node.kind === 'converted') visitor.conversion(node.conversion);
+      if (node.kind === 'figure' && node.of !== null) visitor.user(node.of.look, member);
     },
     condition: (leaf, member) => {
       if (leaf.kind === 'holds') visitor.user(leaf.test, member);

@@ -1,10 +1,12 @@
 import { MysqlAdapter, sql } from 'kysely';
 import type { Violation } from '../../errors/statement-error.js';
 import { type Form, formOf } from '../../kinds/kinds.js';
-import type { Piece, SqlDialect } from '../dialect.js';
+import type { Piece, SqlColumn, SqlDialect } from '../dialect.js';
 import { failureOf } from '../failure-of.js';
+import { exactFigures } from '../figures.js';
 import { decodeValue, encodeValue, likePattern } from '../forms.js';
-import { mysqlCapacities } from './mysql-capacities.js';
+import { ranked, rankOf } from '../ranked.js';
+import { mysqlFacts } from './mysql-facts.js';
 import { openMysql } from './open-mysql.js';
 import { readMysql } from './read-mysql.js';
 
@@ -30,6 +32,9 @@ const REASONS: Readonly<Record<number, Violation['reason']>> = {
   1292: 'value',
   1525: 'value',
   3140: 'value',
+  // A column that only the database sets.
+  1906: 'value',
+  3105: 'value',
 };
 
 /** Those that are about a value that is none of its column's. */
@@ -58,6 +63,13 @@ const columnsIn = (reason: Violation['reason'], message: string): string[] => {
 const constraintIn = (reason: Violation['reason'], message: string): string | null =>
   reason === 'duplicate' ? keyIn(message) : (/CONSTRAINT `([^`]+)`/.exec(message)?.[1] ?? null);
 
+/** The most digits after the point that it knows. */
+const MOST_PLACES = 30;
+
+/** As many digits after the point as a value has, or its column. */
+const placesOf = (value: unknown, { scale }: { readonly scale: number }): number =>
+  Math.min(MOST_PLACES, Math.max(scale, String(value).split('.')[1]?.length ?? 0));
+
 /** Moments are kept without a zone, in UTC. */
 const stored = (moment: Date): string => moment.toISOString().replace('T', ' ').replace('Z', '');
 
@@ -66,12 +78,16 @@ const exactly = (ref: Piece): Piece => sql`cast(convert(${ref} using utf8mb4) as
 
 const asText = (ref: Piece): Piece => sql`cast(${ref} as char)`;
 
+/** Whether equality is one of letters. */
+const isLettered = ({ type: { kind } }: SqlColumn): boolean => kind === 'text' || kind === 'oneOf';
+
 const SELECTED: Readonly<Partial<Record<Form, (ref: Piece) => Piece>>> = {
   day: (ref) => sql`date_format(${ref}, '%Y-%m-%d')`,
   moment: (ref) => sql`date_format(${ref}, '%Y-%m-%dT%H:%i:%s.%f')`,
   whole: asText,
   decimal: asText,
   json: asText,
+  array: asText,
   clock: asText,
 };
 
@@ -84,38 +100,63 @@ export const mysql: SqlDialect = {
   isLoose: true,
   nests: false,
   noLimit: sql`\nlimit ${sql.lit(Number.MAX_SAFE_INTEGER)}`,
-  selected: ({ type }, ref) => SELECTED[formOf(type)]?.(ref) ?? ref,
-  decode: (type) => decodeValue(type, (value) => new Date(`${String(value).slice(0, 23)}Z`)),
-  encode: (type, value) => encodeValue(type, value, stored),
+  selected: ({ type, native }, ref) => {
+    // Of a number of 32 bits, it writes fewer digits than it has.
+    if (native.keeps === 'single') return sql`${ref} + 0e0`;
+    if (native.keeps === 'bits') return sql`cast(${ref} + 0 as char)`;
+    return SELECTED[formOf(type)]?.(ref) ?? ref;
+  },
+  decode: (column) => decodeValue(column, (value) => new Date(`${String(value).slice(0, 23)}Z`)),
+  encode: ({ type }, value) => encodeValue(type, value, stored),
   // A row is known to the millisecond, so it is put in order by that too: pages neither repeat nor skip one.
-  ordered: ({ type }, ref) =>
-    formOf(type) === 'moment' ? sql`left(date_format(${ref}, '%Y-%m-%d %H:%i:%s.%f'), 23)` : ref,
-  comparable: (type, value) => {
+  ordered: (column, ref) => {
+    const { type, native } = column;
+    if (formOf(type) === 'moment') return sql`left(date_format(${ref}, '%Y-%m-%d %H:%i:%s.%f'), 23)`;
+    if (native.isInOrder) return ref;
+    if (type.kind === 'oneOf')
+      return ranked(column, exactly(ref), (choice) => sql`cast(${choice} as binary)`);
+    return type.kind === 'text' ? exactly(ref) : asText(ref);
+  },
+  comparable: (column, value) => {
+    const { type, native } = column;
+    if (native.keeps === 'single' && typeof value === 'number') return sql`${Math.fround(value)}`;
+    if (type.kind === 'oneOf') return rankOf(column, value);
+    if (type.kind === 'text' && !native.isInOrder) return sql`cast(${value} as binary)`;
     const encoded = encodeValue(type, value, stored);
     // As text, a whole number would be compared inexactly; as a signed one, the upper half of the unsigned wrongly.
     if (formOf(type) === 'whole') return sql`cast(${encoded} as decimal(65))`;
-    if (formOf(type) === 'decimal') return sql`cast(${encoded} as decimal(65, 20))`;
+    if (type.kind === 'decimal')
+      return sql`cast(${encoded} as decimal(65, ${sql.lit(placesOf(value, type))}))`;
     return sql`${encoded}`;
   },
-  equals: ({ type }, ref, value) => {
-    const isText = type.kind === 'text' || type.kind === 'oneOf';
-    const same = sql`${ref} = ${mysql.comparable(type, value)}`;
+  since: (column, ref, value) => sql`${ref} >= ${mysql.comparable(column, value)}`,
+  earlier: (column, ref, value) => sql`${ref} < ${mysql.comparable(column, value)}`,
+  equals: (column, ref, value) => {
+    if (!isLettered(column)) return sql`${ref} = ${mysql.comparable(column, value)}`;
     // Most collations take different letters for the same; the second comparison does not.
-    return isText ? sql`(${same} and ${exactly(ref)} = cast(${value} as binary))` : same;
+    return sql`(${ref} = ${value} and ${exactly(ref)} = cast(${value} as binary))`;
   },
-  same: ({ type }, one, other) =>
-    type.kind === 'text' || type.kind === 'oneOf'
-      ? sql`${exactly(one)} = ${exactly(other)}`
-      : sql`${one} = ${other}`,
-  contains: (ref, value) =>
+  // Two collations cannot be compared, nor a number of 32 bits with one of 64 that is written alike.
+  paired: (column, ref) => {
+    const { type, native } = column;
+    if (type.kind === 'text') return exactly(ref);
+    if (type.kind === 'uuid') return asText(ref);
+    if (native.keeps === 'single') return sql`${asText(ref)} + 0e0`;
+    return mysql.ordered(column, ref);
+  },
+  contains: (_column, ref, value) =>
     sql`lower(convert(${ref} using utf8mb4)) collate utf8mb4_bin like ${likePattern(value)} collate utf8mb4_bin escape '!'`,
-  among: ({ type }, ref, values) => {
+  among: (column, ref, values) => {
     if (values.length === 0) return sql`1 = 0`;
-    const same = sql`${ref} in (${sql.join(values.map((value) => mysql.comparable(type, value)))})`;
-    if (type.kind !== 'text' && type.kind !== 'oneOf') return same;
+    if (!isLettered(column))
+      return sql`${ref} in (${sql.join(values.map((value) => mysql.comparable(column, value)))})`;
     const exact = values.map((value) => sql`cast(${value} as binary)`);
-    return sql`(${same} and ${exactly(ref)} in (${sql.join(exact)}))`;
+    return sql`(${ref} in (${sql.join(values)}) and ${exactly(ref)} in (${sql.join(exact)}))`;
   },
+  figures: exactFigures(
+    () => mysql,
+    ({ type }, ref) => (type.kind === 'real' ? sql`sum(${ref} + 0e0)` : asText(sql`sum(${ref})`)),
+  ),
   orderBy: (expression, descending, nullable) => {
     const order = descending ? sql`${expression} desc` : expression;
     return nullable ? sql`${expression} is null, ${order}` : order;
@@ -130,7 +171,7 @@ export const mysql: SqlDialect = {
     tells: 'first',
     step: sql`select @@auto_increment_increment as step`,
   },
-  capacities: mysqlCapacities,
+  facts: mysqlFacts,
   failure: (error) => {
     const { code = '', errno = 0, sqlMessage, message = '' } = error as MysqlError;
     const reason = REASONS[errno];

@@ -1,11 +1,14 @@
 import { PostgresAdapter, sql } from 'kysely';
 import type { Violation } from '../../errors/statement-error.js';
 import { type Form, formOf } from '../../kinds/kinds.js';
-import type { Piece, SqlDialect } from '../dialect.js';
+import { arrayLiteral } from '../arrays.js';
+import type { Piece, SqlColumn, SqlDialect } from '../dialect.js';
 import { failureOf } from '../failure-of.js';
+import { exactFigures } from '../figures.js';
 import { decodeValue, encodeValue, likePattern } from '../forms.js';
+import { ranked, rankOf } from '../ranked.js';
 import { openEmbedded, openPostgres } from './open-postgres.js';
-import { postgresCapacities } from './postgres-capacities.js';
+import { postgresFacts } from './postgres-facts.js';
 import { readPostgres } from './read-postgres.js';
 
 /** The fields that PostgreSQL's errors have, whatever the driver. */
@@ -30,6 +33,8 @@ const REASONS: Readonly<Record<string, Violation['reason']>> = {
   '22P02': 'value',
   '22007': 'value',
   '22008': 'value',
+  // A column that only the database sets.
+  '428C9': 'value',
 };
 
 /** Those that are about a value that is none of its column's. */
@@ -39,6 +44,8 @@ const ABOUT_VALUE = ['22003', '22021', '22P05', '22P02', '22007', '22008'];
 const PLAIN = /^(?:08|0A|25|28|3D|3F|40|42|53|54|55|57|58)/;
 
 const keyColumns = (detail = ''): string[] => {
+  const [, made] = /^Column "(.*)" is an? (?:identity|generated) column/.exec(detail) ?? [];
+  if (made !== undefined) return [made];
   const [, names = ''] = /^Key \(([^)]*)\)=/.exec(detail) ?? [];
   return names === '' ? [] : names.split(', ').map((name) => name.replace(/^"(.*)"$/, '$1'));
 };
@@ -53,6 +60,13 @@ const moment = (seconds: unknown): Date => new Date(Math.floor(Number(seconds) *
 
 const asText = (ref: Piece): Piece => sql`${ref}::text`;
 
+/** A text as it is, whatever its collation takes for the same. */
+const toTheLetter = (ref: Piece): Piece => sql`${ref}::text collate "C"`;
+
+/** The place of a choice, whether it is kept as a text or in an enumeration. */
+const placed = (column: SqlColumn, ref: Piece): Piece =>
+  ranked(column, asText(ref), (choice) => sql`${choice}`);
+
 /**
  * Drivers make days and times of day into moments of their own time zone, and large numbers inexact. Moments are
  * seconds since 1970, exact to the microsecond; without a zone, a moment is taken as UTC.
@@ -63,6 +77,7 @@ const SELECTED: Readonly<Partial<Record<Form, (ref: Piece) => Piece>>> = {
   whole: asText,
   decimal: asText,
   json: asText,
+  array: asText,
   choice: asText,
   moment: (ref) => sql`extract(epoch from ${ref})::float8`,
 };
@@ -80,32 +95,71 @@ export const postgres: SqlDialect = {
   isLoose: false,
   nests: true,
   noLimit: sql``,
-  selected: ({ type }, ref) => SELECTED[formOf(type)]?.(ref) ?? ref,
-  decode: (type) => decodeValue(type, moment),
-  encode: (type, value) => encodeValue(type, value, (moment) => moment.toISOString()),
+  selected: ({ type, native }, ref) => {
+    if (native.keeps === 'array') return sql`to_json(${ref}::text[])::text`;
+    return native.keeps === 'other' ? asText(ref) : (SELECTED[formOf(type)]?.(ref) ?? ref);
+  },
+  decode: (column) => decodeValue(column, moment),
+  encode: ({ type, native }, value) =>
+    native.keeps === 'array' && Array.isArray(value)
+      ? arrayLiteral(value)
+      : encodeValue(type, value, (moment) => moment.toISOString()),
   // A row is known to the millisecond, so it is put in order by that too: pages neither repeat nor skip one.
-  ordered: ({ type }, ref) => (formOf(type) === 'moment' ? sql`date_trunc('milliseconds', ${ref})` : ref),
-  comparable: (type, value) => {
-    const encoded = encodeValue(type, value, (moment) => moment.toISOString());
+  ordered: (column, ref) => {
+    if (formOf(column.type) === 'moment') return sql`date_trunc('milliseconds', ${ref})`;
+    if (column.native.isInOrder) return ref;
+    return column.type.kind === 'oneOf' ? placed(column, ref) : toTheLetter(ref);
+  },
+  comparable: (column, value) => {
+    if (column.type.kind === 'oneOf' && !column.native.isInOrder) return rankOf(column, value);
+    const encoded = encodeValue(column.type, value, (moment) => moment.toISOString());
     // The least text above it is meant; without the character, it is as good.
     return sql`${hasNull(encoded) ? String(encoded).replaceAll('\0', '') : encoded}`;
   },
-  equals: ({ type }, ref, value) => {
+  since: (column, ref, value) => sql`${ref} >= ${postgres.comparable(column, value)}`,
+  earlier: (column, ref, value) => sql`${ref} < ${postgres.comparable(column, value)}`,
+  equals: (column, ref, value) => {
+    const { type, native } = column;
     if (hasNull(value)) return NOTHING;
-    return formOf(type) === 'json'
-      ? sql`${ref}::jsonb = ${JSON.stringify(value)}::jsonb`
-      : sql`${ref} = ${postgres.encode(type, value)}`;
+    if (formOf(type) === 'json') return sql`${ref}::jsonb = ${JSON.stringify(value)}::jsonb`;
+    // Not every type is compared with its text, nor at all.
+    if (native.keeps === 'other') return sql`${toTheLetter(ref)} = ${value}`;
+    const same = sql`${ref} = ${postgres.encode(column, value)}`;
+    // An index helps with the first; the second is what is meant.
+    return native.isLoose ? sql`(${same} and ${toTheLetter(ref)} = ${value})` : same;
   },
-  same: (_column, one, other) => sql`${one} = ${other}`,
-  contains: (ref, value) =>
-    hasNull(value) ? NOTHING : sql`lower(${ref}) like ${likePattern(value)} escape '!'`,
-  among: ({ type }, ref, values) => {
+  // Two collations cannot be compared without saying which one is meant, nor two ways to keep a moment or a UUID.
+  paired: (column, ref) => {
+    const { type, native } = column;
+    if (type.kind === 'text') return toTheLetter(ref);
+    if (type.kind === 'uuid') return asText(ref);
+    if (type.kind === 'oneOf') return placed(column, ref);
+    if (formOf(type) === 'moment') return sql`floor(extract(epoch from ${ref}) * 1000)`;
+    return native.keeps === 'single' ? sql`${ref}::text::float8` : ref;
+  },
+  contains: ({ native }, ref, value) => {
+    if (hasNull(value)) return NOTHING;
+    // A pattern takes a collation that tells texts apart; that of the database always does.
+    const text = native.isLoose || native.keeps === 'other' ? sql`${ref}::text collate "default"` : ref;
+    return sql`lower(${text}) like ${likePattern(value)} escape '!'`;
+  },
+  among: (column, ref, values) => {
+    const { type, native } = column;
     const held = values.filter((value) => !hasNull(value));
     if (held.length === 0) return NOTHING;
     // Not every driver knows how to write an array of a type that the database's users made.
     if (formOf(type) === 'choice') return sql`${ref} in (${sql.join(held)})`;
-    return sql`${ref} = any(${held.map((value) => postgres.encode(type, value))})`;
+    const encoded = held.map((value) => postgres.encode(column, value));
+    if (native.keeps === 'other') return sql`${toTheLetter(ref)} = any(${encoded})`;
+    // An index helps with the first; the second is what is meant.
+    if (native.isLoose)
+      return sql`(${ref} in (${sql.join(encoded)}) and ${toTheLetter(ref)} = any(${encoded}))`;
+    return sql`${ref} = any(${encoded})`;
   },
+  figures: exactFigures(
+    () => postgres,
+    ({ type }, ref) => (type.kind === 'real' ? sql`sum(${ref}::float8)` : sql`sum(${ref})::text`),
+  ),
   orderBy: (expression, descending, nullable) => {
     if (!descending) return expression;
     return nullable ? sql`${expression} desc nulls last` : sql`${expression} desc`;
@@ -121,7 +175,7 @@ export const postgres: SqlDialect = {
     tells: 'inOrder',
     step: null,
   },
-  capacities: postgresCapacities,
+  facts: postgresFacts,
   failure: (error) => {
     const { code = '', detail, column, constraint = null, message = '' } = error as PostgresError;
     const reason = REASONS[code];

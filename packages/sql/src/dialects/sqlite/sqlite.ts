@@ -1,12 +1,15 @@
 import { SqliteAdapter, sql } from 'kysely';
 import type { Violation } from '../../errors/statement-error.js';
-import { everything, integers } from '../../kinds/capacity.js';
 import { formOf } from '../../kinds/kinds.js';
-import type { SqlDialect } from '../dialect.js';
+import type { Piece, SqlColumn, SqlDialect } from '../dialect.js';
 import { failureOf } from '../failure-of.js';
+import { exactFigures } from '../figures.js';
 import { decodeValue, encodeValue } from '../forms.js';
+import { ranked, rankOf } from '../ranked.js';
+import { comparableDecimal, decimalText, digitsInOrder, gatheredFigures } from './decimals.js';
 import { openSqlite } from './open-sqlite.js';
 import { readSqlite } from './read-sqlite.js';
+import { sqliteFacts } from './sqlite-facts.js';
 
 interface SqliteError {
   readonly code?: string;
@@ -35,6 +38,19 @@ const moment = (value: unknown): Date => {
   return new Date(/(?:Z|[+-]\d\d:?\d\d)$/i.test(text) ? text : `${text}Z`);
 };
 
+/** A text as it is, whatever its collation takes for the same; an index on the column itself still serves. */
+const binary = (ref: Piece): Piece => sql`${ref} collate binary`;
+
+/** A moment, whether we have written it or the database itself, whose own form has a space in it. */
+const inOneForm = (ref: Piece): Piece => sql`strftime('%Y-%m-%dT%H:%M:%fZ', ${ref})`;
+
+const asText = (ref: Piece): Piece => sql`cast(${ref} as text)`;
+
+/** A column whose type says nothing of its values is read as text. */
+const lettered = ({ native }: SqlColumn, ref: Piece): Piece => (native.keeps === 'other' ? asText(ref) : ref);
+
+const isLettered = ({ type: { kind } }: SqlColumn): boolean => kind === 'text' || kind === 'oneOf';
+
 const stored = (value: Date): string => value.toISOString();
 
 export const sqlite: SqlDialect = {
@@ -46,36 +62,75 @@ export const sqlite: SqlDialect = {
   isLoose: true,
   nests: false,
   noLimit: sql`\nlimit ${sql.lit(Number.MAX_SAFE_INTEGER)}`,
-  selected: ({ type }, ref) => (formOf(type) === 'whole' ? sql`cast(${ref} as text)` : ref),
-  decode: (type) => decodeValue(type, moment),
-  encode: (type, value) => {
+  selected: (column, ref) => (formOf(column.type) === 'whole' ? asText(ref) : lettered(column, ref)),
+  decode: (column) => {
+    const decode = decodeValue(column, moment);
+    const { type } = column;
+    return type.kind === 'decimal' ? (value) => decode?.(decimalText(type, value)) : decode;
+  },
+  encode: ({ type }, value) => {
     if (value === null || value === undefined) return null;
     const form = formOf(type);
     if (form === 'bool') return value === true ? 1 : 0;
     // As text, a whole number would only be kept as one by a column of that affinity.
     return form === 'whole' ? BigInt(value as bigint) : encodeValue(type, value, stored);
   },
-  ordered: ({ type }, ref) => (formOf(type) === 'decimal' ? sql`cast(${ref} as real)` : ref),
-  comparable: (type, value) => {
-    const encoded = sqlite.encode(type, value);
-    return formOf(type) === 'decimal' ? sql`cast(${encoded} as real)` : sql`${encoded}`;
+  ordered: (column, ref) => {
+    const { type } = column;
+    if (formOf(type) === 'decimal') return comparableDecimal(ref, column);
+    if (formOf(type) === 'moment') return inOneForm(ref);
+    if (type.kind === 'oneOf')
+      return ranked(column, binary(lettered(column, ref)), (choice) => sql`${choice}`);
+    return column.native.isInOrder ? ref : binary(lettered(column, ref));
+  },
+  comparable: (column, value) => {
+    const { type } = column;
+    if (type.kind === 'oneOf') return rankOf(column, value);
+    const encoded = sql`${sqlite.encode(column, value)}`;
+    return formOf(type) === 'decimal' ? comparableDecimal(encoded, column) : encoded;
+  },
+  // A day is written alike in every form, and comes first in it.
+  since: (_column, ref, value) => {
+    const said = stored(value);
+    return sql`(${ref} >= ${said.slice(0, 10)} and ${inOneForm(ref)} >= ${said})`;
+  },
+  earlier: (_column, ref, value) => {
+    const said = stored(value);
+    return sql`(${ref} <= ${`${said.slice(0, 10)}~`} and ${inOneForm(ref)} < ${said})`;
   },
   equals: (column, ref, value) =>
-    sql`${sqlite.ordered(column, ref)} = ${sqlite.comparable(column.type, value)}`,
-  same: (_column, one, other) => sql`${one} = ${other}`,
+    isLettered(column)
+      ? sql`(${lettered(column, ref)} = ${value} and ${binary(lettered(column, ref))} = ${value})`
+      : sql`${sqlite.ordered(column, ref)} = ${sqlite.comparable(column, value)}`,
+  paired: (column, ref) => {
+    if (column.type.kind === 'text') return binary(lettered(column, ref));
+    return formOf(column.type) === 'decimal' ? digitsInOrder(ref, column) : sqlite.ordered(column, ref);
+  },
   // A pattern of `like` would end at a null character.
-  contains: (ref, value) => sql`instr(lower(${ref}), ${value.toLowerCase()}) > 0`,
-  among: ({ type }, ref, values) => {
+  contains: (_column, ref, value) => sql`instr(lower(${ref}), ${value.toLowerCase()}) > 0`,
+  among: (column, ref, values) => {
+    if (formOf(column.type) === 'bytes')
+      return sql`${ref} in (${sql.join(values.map((value) => sqlite.encode(column, value)))})`;
     const texts = values.map((value) => {
-      const encoded = sqlite.encode(type, value);
+      const encoded = sqlite.encode(column, value);
       return typeof encoded === 'bigint' ? String(encoded) : JSON.stringify(encoded);
     });
     // One parameter, however many values there are.
-    const list = `[${texts.join()}]`;
-    return formOf(type) === 'decimal'
-      ? sql`cast(${ref} as real) in (select cast(value as real) from json_each(${list}))`
-      : sql`${ref} in (select value from json_each(${list}))`;
+    const list = sql`json_each(${`[${texts.join()}]`})`;
+    if (formOf(column.type) === 'decimal') {
+      const compared = comparableDecimal(sql`value`, column);
+      return sql`${comparableDecimal(ref, column)} in (select ${compared} from ${list})`;
+    }
+    return sql`${isLettered(column) ? binary(lettered(column, ref)) : ref} in (select value from ${list})`;
   },
+  // It knows no decimals: their texts are summed and compared here.
+  figures: (column, how) =>
+    column.type.kind === 'decimal'
+      ? gatheredFigures(column, how)
+      : exactFigures(
+          () => sqlite,
+          ({ type }, ref) => (type.kind === 'real' ? sql`sum(${ref})` : asText(sql`sum(${ref})`)),
+        )(column, how),
   orderBy: (expression, descending, nullable) => {
     const order = descending ? sql`${expression} desc` : expression;
     return nullable ? sql`${order} nulls last` : order;
@@ -90,11 +145,7 @@ export const sqlite: SqlDialect = {
     tells: 'anyOrder',
     step: null,
   },
-  // It keeps what it is given, but for whole numbers of more than 64 bits.
-  capacities: {
-    columns: null,
-    of: ({ kind }) => (kind === 'integer' || kind === 'bigint' ? integers(64) : everything),
-  },
+  facts: sqliteFacts,
   failure: (error) => {
     const { code = '', message = '' } = error as SqliteError;
     const reason = REASONS[code];

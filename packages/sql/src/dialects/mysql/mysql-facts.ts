@@ -1,3 +1,4 @@
+import type { ColumnType } from 'gribo/kit';
 import { sql } from 'kysely';
 import { type CatalogRow, orNull } from '../../catalogue/catalogue-rows.js';
 import {
@@ -14,8 +15,10 @@ import {
   texts,
   unknown,
   uuids,
+  wholeNumbers,
 } from '../../kinds/capacity.js';
-import type { ColumnCapacities } from '../dialect.js';
+import type { ColumnFacts, Native } from '../dialect.js';
+import { asItsKind } from '../native.js';
 import { labelsIn } from './labels-in.js';
 
 const BITS: Readonly<Record<string, number>> = {
@@ -63,7 +66,9 @@ const capacityOf = (said: CatalogRow): Capacity => {
   if (bits !== undefined) return integers(bits, /unsigned/i.test(whole));
   switch (type) {
     case 'year':
-      return integers(16);
+      return wholeNumbers(1901n, 2155n);
+    case 'bit':
+      return integers(orNull(said['precision']) ?? 1, true);
     case 'float':
       return singles;
     case 'decimal':
@@ -98,14 +103,34 @@ const capacityOf = (said: CatalogRow): Capacity => {
   }
 };
 
-export const mysqlCapacities: ColumnCapacities = {
+/** Collations that tell all texts apart, and have them in the order of their code points. */
+const BY_CODE_POINTS = /^(?:utf8mb4_nopad_bin|utf8mb3_nopad_bin|utf8mb4_0900_bin)$/;
+
+/** Keys that it keeps as UUIDs are in an order of its own. */
+const isInOrder = ({ kind }: ColumnType, said: CatalogRow | null): boolean => {
+  if (kind === 'oneOf') return false;
+  if (kind === 'uuid') return String(said?.['type']).toLowerCase() !== 'uuid';
+  return kind !== 'text' || BY_CODE_POINTS.test(String(said?.['collation']));
+};
+
+const keeping = ({ kind }: ColumnType, said: string): Native['keeps'] => {
+  if (said === 'bit') return 'bits';
+  return kind === 'real' && said === 'float' ? 'single' : 'itself';
+};
+
+export const mysqlFacts: ColumnFacts = {
   columns: (tables) => sql<CatalogRow>`
     select case when table_schema = database() then table_name else concat(table_schema, '.', table_name) end as \`table\`,
       column_name as \`column\`, data_type as \`type\`, column_type as whole_type, character_maximum_length as length,
-      character_set_name as charset, numeric_precision as \`precision\`, numeric_scale as scale,
+      character_set_name as charset, collation_name as \`collation\`, numeric_precision as \`precision\`, numeric_scale as scale,
       datetime_precision as places
     from information_schema.columns
     where (table_schema = database() and table_name in (${sql.join(tables)}))
       or concat(table_schema, '.', table_name) in (${sql.join(tables)})`,
-  of: (_type, said) => (said === null ? unknown : capacityOf(said)),
+  capacity: (_type, said) => (said === null ? unknown : capacityOf(said)),
+  native: (type, said) => ({
+    ...asItsKind,
+    isInOrder: isInOrder(type, said),
+    keeps: keeping(type, String(said?.['type']).toLowerCase()),
+  }),
 };
