@@ -2,6 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import * as drizzle from '@gribo/drizzle';
 import * as http from '@gribo/http';
 import * as sql from '@gribo/sql';
 import { expect } from 'chai';
@@ -39,6 +40,7 @@ const pages = [
   join(ROOT, 'packages/gribo/README.md'),
   join(ROOT, 'packages/http/README.md'),
   join(ROOT, 'packages/sql/README.md'),
+  join(ROOT, 'packages/drizzle/README.md'),
 ];
 
 describe('the examples of the documentation', () => {
@@ -95,6 +97,7 @@ describe('the examples of the documentation', () => {
       ...Object.keys(kit),
       ...Object.keys(http),
       ...Object.keys(sql),
+      ...Object.keys(drizzle),
     ].filter((name) => !new RegExp(`\\b${name}\\b`).test(all));
     expect(missing).to.deep.equal([]);
   });

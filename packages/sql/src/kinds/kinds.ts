@@ -61,8 +61,20 @@ const SQL_KINDS: { readonly [K in ColumnKind]: SqlKind<K> } = {
     source: ({ min, max, pattern }) => `text(${limits({ min, max, pattern })})`,
     words: kindOnly,
   },
-  integer: { form: 'number', storedAs: ['integer'], looselyAs: [], source: ranged, words: kindOnly },
-  bigint: { form: 'whole', storedAs: ['bigint', 'integer'], looselyAs: [], source: ranged, words: kindOnly },
+  integer: {
+    form: 'number',
+    storedAs: ['integer', 'bigint'],
+    looselyAs: [],
+    source: ranged,
+    words: kindOnly,
+  },
+  bigint: {
+    form: 'whole',
+    storedAs: ['bigint', 'integer', 'decimal'],
+    looselyAs: [],
+    source: ranged,
+    words: kindOnly,
+  },
   real: { form: 'number', storedAs: ['real', 'decimal'], looselyAs: [], source: ranged, words: kindOnly },
   decimal: {
     form: 'decimal',

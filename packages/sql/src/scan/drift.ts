@@ -25,6 +25,8 @@ const isKept = (declared: ColumnType, stored: ColumnType, isLoose: boolean): boo
   if (![...storedAs, ...(isLoose ? looselyAs : [])].includes(stored.kind)) return false;
   if (declared.kind === 'decimal' && stored.kind === 'decimal')
     return declared.precision === stored.precision && declared.scale === stored.scale;
+  // Whole numbers may be kept as decimals that have no places.
+  if (declared.kind === 'bigint' && stored.kind === 'decimal') return stored.scale === 0;
   if (declared.kind === 'oneOf' && stored.kind === 'oneOf')
     return isSameSet(declared.choices, stored.choices);
   return declared.kind !== 'array' || stored.kind !== 'array' || isKept(declared.of, stored.of, isLoose);
