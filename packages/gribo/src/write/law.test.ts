@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { list } from '../index.js';
-import { ENGINES, looseWriter } from '../testing/engines.js';
+import { list, misfitsIn } from '../index.js';
+import { ENGINES, KNOWN, looseWriter } from '../testing/engines.js';
 import { cases, modelOf, shapesOf } from '../testing/random-shapes.js';
 
 describe('the law of writers', () => {
@@ -52,6 +52,11 @@ describe('the law of writers', () => {
           return [() => write.json([bad]), () => JSON.stringify(write.object([bad]))].map(outcomeOf);
         });
         expect(new Set(outcomes).size, outcomes.join('\n')).to.equal(1);
+        // All that is wrong is found, and what stops a writer is the first of it.
+        const [first] = misfitsIn(body, [bad], {}, KNOWN);
+        expect(outcomes[0]).to.satisfy((told: string) =>
+          first === undefined ? told.startsWith('[') : told.includes(first.message),
+        );
       }),
       { numRuns: 300 },
     );

@@ -21,7 +21,7 @@ interface FieldMaker {
 }
 
 /** How a path shows a member: `.name`, or `["two words"]`. */
-const segmentOf = (name: string): string =>
+export const segmentOf = (name: string): string =>
   /^[\p{ID_Start}$_][\p{ID_Continue}$]*$/u.test(name) ? `.${name}` : `[${JSON.stringify(name)}]`;
 
 const addSegment = (error: unknown, segment: string): unknown =>
@@ -56,10 +56,10 @@ export class Interpreter {
 
   #field({ name, condition, unlessNull, node }: ResolvedField): FieldMaker {
     const test = condition === null ? null : readCondition(condition);
-    return { name, segment: segmentOf(name), test, unlessNull, make: this.#node(node) };
+    return { name, segment: segmentOf(name), test, unlessNull, make: this.node(node) };
   }
 
-  #node(node: ResolvedNode): Make {
+  node(node: ResolvedNode): Make {
     switch (node.kind) {
       case 'constant': {
         const text = JSON.stringify(node.value);
