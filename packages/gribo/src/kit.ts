@@ -59,6 +59,7 @@ export type {
   ThroughPlan,
 } from './plan/entity-plan.js';
 export { figures } from './plan/figures.js';
+export { holdAlike } from './plan/hold-alike.js';
 export type { InputField, InputNode, InputPlan, Presence } from './plan/input-plan.js';
 export { allOf, anyOf, isNever } from './plan/joined.js';
 export type { LinkedEntities, LinkedEntity } from './plan/linked-entity.js';

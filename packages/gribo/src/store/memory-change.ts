@@ -137,6 +137,15 @@ export class MemoryChange {
     if (table.get(table.keyText(row)) !== undefined) {
       throw new ConflictError('duplicate', entity.name, entity.key);
     }
+    const large = entity.columns.filter(
+      ({ name, type }) => type.kind === 'integer' && typeof row[name] === 'bigint',
+    );
+    if (large.length > 0)
+      throw new ConflictError(
+        'value',
+        entity.name,
+        large.map(({ name }) => name),
+      );
     this.#undo.push(table.put(row));
     this.#put.push({ entity, row, of: this.#of });
   }

@@ -1,9 +1,9 @@
 import { digitsOf } from './decimals.js';
 
-/** What JavaScript puts in order itself; texts of it by their UTF-16 units. */
+/** What JavaScript puts in order itself, a number and a bigint too; texts of it by their UTF-16 units. */
 export const compareOrdered = <T extends string | number | bigint | boolean>(a: T, b: T): number => {
-  if (a === b) return 0;
-  return a < b ? -1 : 1;
+  if (a < b) return -1;
+  return a > b ? 1 : 0;
 };
 
 /** Halves of characters stand in the middle of the units; the characters that they make stand behind all others. */

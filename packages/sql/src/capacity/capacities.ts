@@ -2,7 +2,7 @@ import type { ColumnPlan, Compares, LinkedEntity, Operand, SortKey, StoreConditi
 import { storedForm } from '../dialects/coded.js';
 import { type Told, toldKey } from '../dialects/database.js';
 import type { SqlDialect } from '../dialects/dialect.js';
-import { type Capacity, mayBeHeld, type Standing, unknown } from '../kinds/capacity.js';
+import { asNumbers, type Capacity, mayBeHeld, type Standing, unknown } from '../kinds/capacity.js';
 
 /** The conditions that a database can be asked, and whether it alone can tell if the values in them are any. */
 export interface Askable {
@@ -35,7 +35,8 @@ export class Capacities {
             columns.map((column) => {
               const { stored, type, coded } = column;
               const capacity = facts.capacity(coded?.type ?? type, told.get(toldKey(table, stored)) ?? null);
-              return [column.name, coded === null ? capacity : ofForms(capacity, column)] as const;
+              const held = type.kind === 'integer' ? asNumbers(capacity) : capacity;
+              return [column.name, coded === null ? held : ofForms(capacity, column)] as const;
             }),
           ),
         ]),

@@ -44,6 +44,12 @@ export const integers = (bits: number, isUnsigned = false): Capacity => {
   return wholeNumbers(isUnsigned ? 0n : -size, size - 1n);
 };
 
+/** What a column can hold, where rows hold it as a number: no more than a number is exact for. */
+export const asNumbers = ({ compared, stores }: Capacity): Capacity => ({
+  compared,
+  stores: (value) => (typeof value !== 'bigint' || Number.isSafeInteger(Number(value))) && stores(value),
+});
+
 /** Floating-point numbers of 32 bits: larger ones are none of them, and smaller ones than the least become zero. */
 export const singles: Capacity = alike((value) => {
   if (typeof value !== 'number') return 'unsure';

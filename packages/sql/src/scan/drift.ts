@@ -3,11 +3,15 @@ import type { DatabaseSchema, ScannedColumn, ScannedTable } from '../catalogue/d
 import { dialectOf } from '../dialects/dialects.js';
 import { sqlKind } from '../kinds/kinds.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';
+import { linkDrift, type Tables } from './link-drift.js';
 
 /** One place where a model and its database do not agree. */
 export interface Drift {
-  /** `table`, `column`: not there. `excess`: only the database has it. `type`, `null`, `default`, `key`: declared otherwise. */
-  readonly code: 'table' | 'column' | 'excess' | 'type' | 'null' | 'default' | 'key';
+  /**
+   * `table`, `column`: not there. `excess`: only the database has it. `type`, `null`, `default`, `key`, `unique`, `link`:
+   * declared otherwise.
+   */
+  readonly code: 'table' | 'column' | 'excess' | 'type' | 'null' | 'default' | 'key' | 'unique' | 'link';
   /** The entity, and the column: `vessel.callSign`. */
   readonly path: string;
   /** What is different and what to do, in a sentence or two. */
@@ -120,20 +124,35 @@ const entityDrift = (entity: EntityPlan, table: ScannedTable | undefined, isLoos
           message: `the model's key is ${key.join(', ')}, the database's ${said}`,
         },
       ];
-  return [...keys, ...columns, ...excess(entity, table)];
+  return [...keys, ...columns, ...uniqueDrift(entity, table), ...excess(entity, table)];
 };
 
+/** Columns that the model takes for unique, and that may have the same value in several rows. */
+const uniqueDrift = (entity: EntityPlan, { key, unique, isView }: ScannedTable): Drift[] =>
+  entity.columns
+    .filter(({ unique: isUnique, stored }) => {
+      const alone = [key, ...unique].some((columns) => columns.length === 1 && columns[0] === stored);
+      // Of a view, no database says it.
+      return isUnique && !isView && !alone;
+    })
+    .map(({ name, stored }) => ({
+      code: 'unique',
+      path: `${entity.name}.${name}`,
+      message: `the database lets several rows have the same ${stored}: take .unique() away, or make it unique there`,
+    }));
+
 /** Where a model and a schema do not agree. */
-const driftFrom = (model: LinkedEntities, schema: DatabaseSchema, isLoose: boolean): readonly Drift[] =>
-  Object.values(model).flatMap(({ entity }) =>
-    entityDrift(
-      entity,
-      schema.tables.find(
-        ({ stored, schema: within, name }) => stored === entity.table || `${within}.${name}` === entity.table,
-      ),
-      isLoose,
-    ),
-  );
+const driftFrom = (model: LinkedEntities, { tables }: DatabaseSchema, isLoose: boolean): readonly Drift[] => {
+  const found: Tables = {
+    of: ({ table }) =>
+      tables.find(({ stored, schema, name }) => stored === table || `${schema}.${name}` === table),
+    byId: (id) => tables.find((table) => table.id === id),
+  };
+  return Object.values(model).flatMap((linked) => [
+    ...entityDrift(linked.entity, found.of(linked.entity), isLoose),
+    ...linkDrift(linked, found),
+  ]);
+};
 
 /** The schemas that a model's tables are named with. */
 const schemasOf = (model: LinkedEntities): readonly string[] => [
@@ -145,8 +164,8 @@ const schemasOf = (model: LinkedEntities): readonly string[] => [
 ];
 
 /**
- * Compares a model with its database: tables and columns that one of them lacks, types, nullability
- * and keys that differ.
+ * Compares a model with its database: tables and columns that one of them lacks; types, nullability, defaults, keys, what is
+ * unique, and links that differ.
  *
  * @param model the model
  * @param kysely a Kysely instance of its database

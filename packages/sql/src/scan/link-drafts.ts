@@ -1,3 +1,4 @@
+import { type ColumnType, holdAlike } from 'gribo/kit';
 import type { Reference } from '../catalogue/database-schema.js';
 import type { Draft } from './draft.js';
 import { byName, camelCase, freeName, plural } from './names.js';
@@ -25,6 +26,10 @@ const keyInOrder = ({ columns }: Draft): readonly string[] =>
 /** Whether a reference is to the key of a table, whatever the order. */
 const isToKey = (targets: readonly string[], { key }: Draft): boolean =>
   targets.length === key.length && key.every((name) => targets.includes(name));
+
+/** Whether columns of these types hold values of each other; undefined: there is no such column. */
+const isHeld = (one: ColumnType | undefined, other: ColumnType | undefined): boolean =>
+  one !== undefined && other !== undefined && holdAlike(one, other);
 
 /** Whether no two rows of a table have the same values in these columns. */
 const isUnique = ({ table, key }: Draft, columns: readonly string[]): boolean =>
@@ -92,14 +97,14 @@ class Linking {
       return refuse('the table it names is not in the model: where that is in another schema, scan it too');
     const pairs = pairsOf(draft, reference, target);
     if (pairs === null) return refuse('a column of it is not in the model');
-    const isAlike = pairs.every(
-      ([holding, held]) => this.#kindOf(draft, holding) === this.#kindOf(target, held),
+    const isAlike = pairs.every(([holding, held]) =>
+      isHeld(this.#typeOf(draft, holding), this.#typeOf(target, held)),
     );
     return isAlike ? [{ draft, target, reference, pairs }] : refuse('its columns are of different types');
   }
 
-  #kindOf({ columns }: Draft, name: string): string | undefined {
-    return columns.find((column) => column.name === name)?.column.type.kind;
+  #typeOf({ columns }: Draft, name: string): ColumnType | undefined {
+    return columns.find((column) => column.name === name)?.column.type;
   }
 
   #forward({ draft, target, reference, pairs }: Known): string {

@@ -2,7 +2,7 @@ import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
 import { expect } from 'chai';
-import { type AnyApi, array, entity, integer, model, oneOf, writer } from 'gribo';
+import { type AnyApi, array, bigint, entity, integer, model, oneOf, text, toOne, writer } from 'gribo';
 import type { ColumnPlan, LinkedEntities, LinkPlan } from 'gribo/kit';
 import { CompiledQuery } from 'kysely';
 import { stock } from '../../../gribo/src/testing/stock.js';
@@ -194,6 +194,56 @@ describe('scan and drift', function () {
         const unique = columns?.filter((column) => column.unique).map((column) => column.name);
         expect(unique).to.deep.equal(['b']);
         await run('drop table marked');
+      });
+
+      it('tells of links that lead elsewhere, and of what is not unique there', async () => {
+        const { name: dialect } = dialectOf(database());
+        for (const table of ['slot', 'pier', 'wharf']) await run(`drop table if exists ${table}`);
+        // A database that checks them wants both sides of one size; SQLite and PostgreSQL do not.
+        const size = dialect === 'mysql' ? 'bigint' : 'integer';
+        await run('create table wharf (id bigint primary key, name varchar(20) not null)');
+        await run(
+          'create table pier (number integer not null, company integer not null, letter varchar(2) not null, primary key (company, number))',
+        );
+        await run(`create table slot (id integer primary key, pier_number integer not null, company_id integer not null, wharf_id ${size} not null,
+          foreign key (company_id, pier_number) references pier (company, number), foreign key (wharf_id) references wharf (id))`);
+        const { source } = await scan(database());
+        const scanned = await compiled(`${name} links`, source);
+        const about = async (linked: LinkedEntities): Promise<readonly string[]> =>
+          (await drift(linked, database()))
+            .filter(({ path }) => /^(?:slot|pier|wharf)/.test(path))
+            .map(({ code, path, message }) => `${code} ${path}: ${message}`);
+        expect(await about(scanned)).to.deep.equal([]);
+        const wharf = [...(scanned['slot']?.links.values() ?? [])].find(
+          ({ target }) => target.name === 'wharf',
+        );
+        expect([wharf?.from, wharf?.to]).to.deep.equal([['wharfId'], ['id']]);
+
+        const wrong = model(
+          {
+            wharf: entity('wharf', { id: bigint().key(), name: text().unique() }),
+            pier: entity('pier', { number: integer().key(), company: integer().key(), letter: text() }),
+            slot: entity('slot', {
+              id: integer().key(),
+              pierNumber: integer(),
+              companyId: integer(),
+              wharfId: bigint(),
+            }),
+          },
+          {
+            slot: {
+              pier: toOne('pier', { companyId: 'number', pierNumber: 'company' }),
+              other: toOne('slot', { wharfId: 'id' }),
+            },
+          },
+        );
+        const found = (await about(wrong)).filter((each) => !each.startsWith('type'));
+        expect(found).to.deep.equal([
+          'unique wharf.name: the database lets several rows have the same name: take .unique() away, or make it unique there',
+          "link slot.pier: the model links slot by company_id = number, pier_number = company of pier; the database's reference is by company_id = company, pier_number = number of pier: change one of them",
+          "link slot.other: the model links slot by wharf_id = id of slot; the database's reference is by wharf_id = id of wharf: change one of them",
+        ]);
+        for (const table of ['slot', 'pier', 'wharf']) await run(`drop table ${table}`);
       });
 
       it('takes the choices of a type from its own schema', async () => {

@@ -1,5 +1,6 @@
 import { DeclarationError, type Finding } from '../../errors/declaration-error.js';
 import type { ColumnPlan, EntityPlan, LinkPlan } from '../../plan/entity-plan.js';
+import { holdAlike } from '../../plan/hold-alike.js';
 import { freeze } from '../../util/freeze.js';
 import { didYouMean } from '../../util/nearest.js';
 import { snakeCase } from '../../util/snake-case.js';
@@ -266,7 +267,7 @@ class LinkBuilder {
     }
     const wrong = columns.flatMap((column, i) => {
       const other = held[i];
-      return other === undefined || other.type.kind === column.type.kind ? [] : [[column, other] as const];
+      return other === undefined || holdAlike(other.type, column.type) ? [] : [[column, other] as const];
     });
     for (const [column, other] of wrong) {
       const here = `${holder.name}.${column.name} is ${column.type.kind}`;
