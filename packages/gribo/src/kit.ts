@@ -102,6 +102,7 @@ export { didYouMean, nearest } from './util/nearest.js';
 export { clockText } from './values/calendar.js';
 export { comparison, ordering } from './values/comparison.js';
 export { withPlaces } from './values/decimals.js';
+export { durationText } from './values/durations.js';
 export { factsFor } from './values/facts-for.js';
 export { averageOf, figureOf, sumOf } from './values/figures.js';
 export { jsonReady } from './values/kinds.js';

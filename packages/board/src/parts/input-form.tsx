@@ -21,6 +21,7 @@ const KIND_WORDS: Readonly<Partial<Record<ContractValue['kind'], string>>> = {
   bigint: 'a whole number',
   date: 'a day, YYYY-MM-DD',
   time: 'a time, HH:MM:SS',
+  duration: 'a duration, PT6H30M',
   timestamp: 'a moment, 2026-03-01T06:30:00Z',
   uuid: 'a UUID',
   bytes: 'base64',

@@ -20,6 +20,7 @@ export const KINDS = {
   PgDate: 'date',
   PgDateString: 'date',
   PgTime: 'time',
+  PgInterval: 'duration',
   PgTimestamp: 'timestamp',
   PgTimestampString: 'timestamp',
   PgUUID: 'uuid',
@@ -87,7 +88,14 @@ export type Kind = Kinds[keyof Kinds];
 /** What an array can hold. */
 export type InArray = Exclude<
   Kind,
-  'array' | 'json' | 'bytes' | 'timestamp' | 'secondsOrMilliseconds' | 'jsonInBytes' | 'bigintInBytes'
+  | 'array'
+  | 'json'
+  | 'bytes'
+  | 'duration'
+  | 'timestamp'
+  | 'secondsOrMilliseconds'
+  | 'jsonInBytes'
+  | 'bigintInBytes'
 >;
 
 /** The kind of a class; null where it has none. */

@@ -6,6 +6,8 @@ import {
   is,
   normalizeRelation,
   One,
+  type Relation,
+  type TableRelationalConfig,
   type TablesRelationalConfig,
 } from 'drizzle-orm';
 import { type Finding, type ToMany, type ToOne, toMany, toOne } from 'gribo';
@@ -24,35 +26,50 @@ export interface FoundLinks {
 const propertyOf = (columns: Readonly<Record<string, DrizzleColumn>>, column: DrizzleColumn): string =>
   Object.keys(columns).find((name) => columns[name]?.name === column.name) ?? column.name;
 
-const messageOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));
+/** Columns by the property that has them, and those whose values they hold. */
+const pairsOf = (from: readonly string[], to: readonly string[]): Pairs =>
+  Object.fromEntries(from.map((column, i) => [column, to[i] ?? '']));
+
+/** The tables of a schema, as Drizzle makes them of it. */
+interface Related {
+  readonly tables: TablesRelationalConfig;
+  readonly tableNamesMap: Record<string, string>;
+}
+
+/** The link for a relation; a text where it leads nowhere. */
+const linkOf = (
+  { tables, tableNamesMap }: Related,
+  from: TableRelationalConfig,
+  relation: Relation,
+): Links[string] | string => {
+  const target = tableNamesMap[getTableUniqueName(relation.referencedTable)];
+  const to = target === undefined ? undefined : tables[target];
+  if (target === undefined || to === undefined)
+    return `the table "${relation.referencedTableName}" is not in the schema`;
+  try {
+    const { fields, references } = normalizeRelation(tables, tableNamesMap, relation);
+    const mine = fields.map((column) => propertyOf(from.columns, column));
+    const theirs = references.map((column) => propertyOf(to.columns, column));
+    return is(relation, One)
+      ? toOne(target, pairsOf(mine, theirs), { optional: !relation.isNullable })
+      : toMany(target, pairsOf(theirs, mine));
+  } catch (error) {
+    // It says what is missing: the other side of the relation, or which of several it is.
+    return error instanceof Error ? error.message : String(error);
+  }
+};
 
 /** A link for each relation of a schema. */
 export const linksOf = (schema: Schema): FoundLinks => {
-  const { tables, tableNamesMap } = extractTablesRelationalConfig<TablesRelationalConfig>(
-    schema,
-    createTableRelationsHelpers,
-  );
+  const related = extractTablesRelationalConfig<TablesRelationalConfig>(schema, createTableRelationsHelpers);
   const findings: Finding[] = [];
   const links: Record<string, Links> = {};
-  for (const [name, { columns, relations }] of Object.entries(tables)) {
+  for (const [name, table] of Object.entries(related.tables)) {
     const made: Links = {};
-    for (const [link, relation] of Object.entries(relations)) {
-      const target = tableNamesMap[getTableUniqueName(relation.referencedTable)];
-      const other = target === undefined ? undefined : tables[target];
-      try {
-        if (target === undefined || other === undefined)
-          throw new Error(`the table "${relation.referencedTableName}" is not in the schema`);
-        const { fields, references } = normalizeRelation(tables, tableNamesMap, relation);
-        const mine = fields.map((column) => propertyOf(columns, column));
-        const theirs = references.map((column) => propertyOf(other.columns, column));
-        const pairs = (from: readonly string[], to: readonly string[]): Record<string, string> =>
-          Object.fromEntries(from.map((column, i) => [column, to[i] ?? '']));
-        made[link] = is(relation, One)
-          ? toOne(target, pairs(mine, theirs), { optional: !relation.isNullable })
-          : toMany(target, pairs(theirs, mine));
-      } catch (error) {
-        findings.push({ path: `${name}.${link}`, message: messageOf(error) });
-      }
+    for (const [link, relation] of Object.entries(table.relations)) {
+      const found = linkOf(related, table, relation);
+      if (typeof found === 'string') findings.push({ path: `${name}.${link}`, message: found });
+      else made[link] = found;
     }
     links[name] = made;
   }

@@ -683,6 +683,7 @@ const SHOWN: Readonly<Record<ColumnKind, string>> = {
   bool: 'true or false',
   date: 'a day',
   time: 'a time of day',
+  duration: 'a duration',
   timestamp: 'a moment',
   uuid: 'a UUID',
   json: 'any JSON',

@@ -1,7 +1,7 @@
 import type { ContractValue } from '../contract/contract.js';
 import type { ColumnKind } from '../plan/column-type.js';
 import type { JsonValue } from '../plan/condition.js';
-import { BASE64, CLOCK, DECIMAL, MOMENT, WHOLE } from '../values/patterns.js';
+import { BASE64, CLOCK, DECIMAL, DURATION, MOMENT, WHOLE } from '../values/patterns.js';
 import { wholePattern } from './whole-pattern.js';
 
 /** A JSON Schema, or a part of one (draft 2020-12). */
@@ -122,6 +122,17 @@ const DESCRIBED_KINDS: { readonly [K in ColumnKind]: DescribedKind<K> } = {
     }),
     typeScript: string,
     holds: 'A time of day, `HH:MM:SS`.',
+  },
+  duration: {
+    shown: 'a duration',
+    // The format of that name has no fractions and nothing below zero.
+    schema: () => ({
+      type: 'string',
+      pattern: DURATION.source,
+      description: 'A duration (ISO 8601), such as PT6H30M.',
+    }),
+    typeScript: string,
+    holds: 'A duration (ISO 8601), such as `PT6H30M`.',
   },
   timestamp: {
     shown: 'a moment',

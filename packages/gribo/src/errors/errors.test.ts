@@ -10,10 +10,24 @@ const sourcesOf = (folder: string): string[] =>
     .filter((file) => file.endsWith('.ts') && !/\.test\.ts$|testing\//.test(file))
     .map((file) => join(folder, file));
 
-const LIBRARY = ['packages/gribo/src', 'packages/http/src', 'packages/sql/src'].flatMap(sourcesOf);
+const LIBRARY = [
+  'packages/gribo/src',
+  'packages/http/src',
+  'packages/sql/src',
+  'packages/drizzle/src',
+].flatMap(sourcesOf);
 
 /** Errors that are caught where they are thrown: they never reach whoever calls the library. */
-const INNER = ['Unmakeable', 'Misfit', 'Halt', 'Enough', 'ParseFailure', 'NoSuchRow', 'NotUnderstood'];
+const INNER = [
+  'Unmakeable',
+  'Misfit',
+  'Halt',
+  'Enough',
+  'ParseFailure',
+  'NoSuchRow',
+  'NotUnderstood',
+  'Undone',
+];
 
 describe('the errors of the library', () => {
   it('have a code, all of them', () => {

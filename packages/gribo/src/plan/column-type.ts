@@ -13,6 +13,7 @@ export type ColumnType =
   | { readonly kind: 'bool' }
   | { readonly kind: 'date' }
   | { readonly kind: 'time' }
+  | { readonly kind: 'duration' }
   | { readonly kind: 'timestamp' }
   | { readonly kind: 'uuid' }
   | { readonly kind: 'json' }

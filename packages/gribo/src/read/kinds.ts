@@ -1,6 +1,7 @@
 import type { SourceWriter } from '../codegen/source-writer.js';
 import type { ColumnKind, ColumnType, OfKind } from '../plan/column-type.js';
 import { clockText } from '../values/calendar.js';
+import { durationText } from '../values/durations.js';
 import { CLOCK, UUID } from '../values/patterns.js';
 import type { IssueLimits } from './issue.js';
 import { MOST_LEVELS, nothingSeen, plainJson } from './plain-json.js';
@@ -86,6 +87,13 @@ const readClock = (value: unknown): string | Refusal => {
   return typeof clock === 'string' ? (clockText(clock) ?? clock) : clock;
 };
 
+const readAnyDuration = readForm('duration', (text) => durationText(text) !== undefined);
+
+const readDuration = (value: unknown): string | Refusal => {
+  const duration = readAnyDuration(value);
+  return typeof duration === 'string' ? (durationText(duration) ?? duration) : duration;
+};
+
 const readUuid = readForm('uuid', (text) => UUID.test(text));
 
 const readJson = (value: unknown): unknown => {
@@ -169,6 +177,13 @@ const READ_KINDS: { readonly [K in ColumnKind]: ReadKind<K> } = {
     read: (_type, value) => readClock(value),
     unlimited: asItIs,
     words: () => 'a time as HH:MM:SS',
+    inPlace: null,
+    isExact: false,
+  },
+  duration: {
+    read: (_type, value) => readDuration(value),
+    unlimited: asItIs,
+    words: () => 'a duration such as PT6H30M',
     inPlace: null,
     isExact: false,
   },

@@ -2,6 +2,7 @@ import type { ConversionPlan } from '../plan/conversion.js';
 import type { ColumnPlan } from '../plan/entity-plan.js';
 import type { InputField, InputNode, InputPlan } from '../plan/input-plan.js';
 import { isWaivable } from '../plan/may-be-absent.js';
+import { Enough } from '../util/enough.js';
 import { nearest } from '../util/nearest.js';
 import { ExactNumber } from '../values/exact-number.js';
 import {
@@ -34,9 +35,6 @@ export interface ReadPolicies extends ValuePolicies {
  * MOST_ISSUES // => 100
  */
 export const MOST_ISSUES = 100;
-
-/** Stops reading: enough is wrong already. */
-class Enough extends Error {}
 
 type Members = Readonly<Record<string, unknown>>;
 type ChangeMap = Map<string, unknown>;

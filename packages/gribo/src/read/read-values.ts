@@ -163,7 +163,7 @@ export const readBool = (value: unknown, { text }: ValuePolicies): boolean | Ref
 
 /** A text of one form. */
 export const readForm =
-  (kind: 'date' | 'time' | 'uuid', isOne: (text: string) => boolean) =>
+  (kind: 'date' | 'time' | 'duration' | 'uuid', isOne: (text: string) => boolean) =>
   (value: unknown): string | Refusal => {
     if (typeof value !== 'string') return new Refusal('type', kind);
     return isOne(value) ? value : new Refusal('format', kind);

@@ -119,6 +119,8 @@ const SAMPLE_KINDS: { readonly [K in ColumnKind]: MakeValue<K> } = {
   bool: (_type, _column, random) => random() < 0.6,
   date: (_type, column, random) => dayText(column, random),
   time: (_type, _column, random) => clockText(random),
+  duration: (_type, _column, random) =>
+    `PT${wholeBetween(random, 1, 12)}H${oneFrom(random, ['', '15M', '30M', '45M'])}`,
   timestamp: (_type, _column, random) =>
     new Date(SAMPLE_TIME + wholeBetween(random, -60 * 24 * 60, 60 * 24 * 30) * MINUTE),
   uuid: (_type, _column, random) => uuidText(random),

@@ -13,6 +13,7 @@ export const MADE: { readonly [K in ColumnKind]: Made } = {
   bool: 'false',
   date: 'day',
   time: 'nothing',
+  duration: 'nothing',
   timestamp: 'moment',
   uuid: 'uuid',
   json: 'nothing',

@@ -15,6 +15,7 @@ import {
   date,
   decimal,
   derive,
+  duration,
   entity,
   equals,
   first,
@@ -105,6 +106,10 @@ export const KINDS: Readonly<Record<ColumnKind, Kind>> = {
   time: {
     make: () => time(),
     value: fc.constantFrom('06:30', '23:59:59', '00:00:00.123456789'),
+  },
+  duration: {
+    make: () => duration(),
+    value: fc.constantFrom('PT0S', 'P1Y2M14DT6H30M', 'P2W', 'PT90M', 'P-1DT-0.000250S', 'PT36000S'),
   },
   timestamp: { make: () => timestamp(), value: day() },
   uuid: { make: () => uuid(), value: fc.uuid() },

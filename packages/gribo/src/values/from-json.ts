@@ -25,6 +25,7 @@ export const fromJson = (type: ColumnType, value: unknown): unknown => {
         ? Uint8Array.from(atob(value), (letter) => letter.charCodeAt(0))
         : undefined;
     case 'json':
+    case 'duration':
     case 'array':
       return undefined;
     default:

@@ -2,6 +2,7 @@ import type { ColumnKind, ColumnType, OfKind } from '../plan/column-type.js';
 import { base64Text } from '../util/base64.js';
 import { clockText, dayText, isDate, isMoment } from './calendar.js';
 import { isBytes, isDecimal, isText, isUuid } from './checks.js';
+import { durationText } from './durations.js';
 import { wholeNumber } from './exact.js';
 import { jsonText } from './json-text.js';
 
@@ -70,6 +71,11 @@ const VALUE_KINDS: { readonly [K in ColumnKind]: ValueKind<K> } = {
   time: {
     name: () => 'a time as HH:MM:SS',
     accept: clockText,
+    json: null,
+  },
+  duration: {
+    name: () => 'a duration such as PT6H30M',
+    accept: durationText,
     json: null,
   },
   timestamp: {

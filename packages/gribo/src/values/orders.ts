@@ -12,6 +12,8 @@ const ORDERS: { readonly [K in ColumnKind]: (a: never, b: never, type: OfKind<K>
   bool: compareOrdered,
   date: compareOrdered,
   time: compareOrdered,
+  // Nothing is sorted by it: how long a month is depends on when it begins.
+  duration: compareOrdered,
   timestamp: (a: Date, b: Date) => a.getTime() - b.getTime(),
   uuid: compareOrdered,
   json: (a: unknown, b: unknown) => compareOrdered(JSON.stringify(a), JSON.stringify(b)),

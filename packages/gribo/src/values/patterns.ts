@@ -4,6 +4,13 @@ export const DAY: RegExp = /^\d{4}-(?:0[1-9]|1[0-2])-(?:0[1-9]|[12]\d|3[01])$/;
 /** Times of day: `06:30`, `06:30:00`, `06:30:00.250`. */
 export const CLOCK: RegExp = /^(?:[01]\d|2[0-3]):[0-5]\d(?::[0-5]\d(?:\.\d{1,9})?)?$/;
 
+/**
+ * Durations: `P1Y2M`, `P14D`, `PT6H30M`, `PT0.5S`; any part may be below zero. Years, months, weeks, days, hours, minutes, the
+ * sign of the seconds, the seconds, and their fraction.
+ */
+export const DURATION: RegExp =
+  /^P(?=.)(?:(-?\d{1,6})Y)?(?:(-?\d{1,6})M)?(?:(-?\d{1,6})W)?(?:(-?\d{1,7})D)?(?:T(?=.)(?:(-?\d{1,9})H)?(?:(-?\d{1,8})M)?(?:(-?)(\d{1,8})(?:\.(\d{1,6}))?S)?)?$/;
+
 /** A moment with its offset (RFC 3339, section 5.6). */
 export const MOMENT: RegExp =
   /^(\d{4}-\d\d-\d\d)[Tt]((?:[01]\d|2[0-3]):[0-5]\d:[0-5]\d)(\.\d{1,9})?([Zz]|[+-](?:[01]\d|2[0-3]):[0-5]\d)$/;

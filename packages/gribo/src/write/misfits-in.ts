@@ -4,6 +4,7 @@ import type { RowError } from '../errors/row-error.js';
 import type { ResolvedField, ResolvedNode, ResolvedShape } from '../plan/resolved.js';
 import type { Situation } from '../plan/situation.js';
 import { resolve } from '../resolve/resolve.js';
+import { Enough } from '../util/enough.js';
 import { factsFor, type GivenFacts } from '../values/facts-for.js';
 import { Misfit } from '../values/misfit.js';
 import { Interpreter, segmentOf } from './interpreted/interpret.js';
@@ -12,9 +13,6 @@ import { type Facts, type Read, readCondition, rowsOf } from './read-value.js';
 
 /** So many are found at most: where a query lacks a column, every row does. */
 const MOST_MISFITS = 100;
-
-/** Thrown where enough was found. */
-class Enough extends Error {}
 
 /** Walks a shape beside a row, and gathers what stops a writer, where that would stop at the first. */
 class MisfitFinder {

@@ -48,6 +48,8 @@ export const typeOf = ({ name, length, precision, scale }: SaidType): ColumnType
     case 'time':
     case 'time without time zone':
       return { kind: 'time' };
+    case 'interval':
+      return { kind: 'duration' };
     case 'timestamp':
     case 'timestamptz':
     case 'datetime':

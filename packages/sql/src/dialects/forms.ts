@@ -1,4 +1,4 @@
-import { type ColumnType, clockText, withPlaces } from 'gribo/kit';
+import { type ColumnType, clockText, durationText, withPlaces } from 'gribo/kit';
 import { type Form, formOf } from '../kinds/kinds.js';
 import { arrayText } from './arrays.js';
 import type { SqlColumn } from './dialect.js';
@@ -28,6 +28,9 @@ const asSingle = (value: unknown): number => {
   return Number(number.toPrecision(9));
 };
 
+/** Durations are written alike, whatever keeps them. */
+const asSpan = (value: unknown): unknown => durationText(value) ?? value;
+
 /** Times of day are written alike, however many places a column has. */
 const asClock = (value: unknown): unknown => clockText(value) ?? value;
 
@@ -53,6 +56,7 @@ export const decodeValue = (
     choice: null,
     day: null,
     clock: asClock,
+    span: asSpan,
     bytes: null,
     number: native.keeps === 'single' ? asSingle : asNumber,
     whole: asBigint,

@@ -11,6 +11,7 @@ export type Form =
   | 'bytes'
   | 'day'
   | 'clock'
+  | 'span'
   | 'whole'
   | 'decimal'
   | 'json'
@@ -86,6 +87,13 @@ const SQL_KINDS: { readonly [K in ColumnKind]: SqlKind<K> } = {
   bool: { form: 'bool', storedAs: ['bool'], looselyAs: ['integer'], source: call, words: kindOnly },
   date: { form: 'day', storedAs: ['date'], looselyAs: ['text'], source: call, words: kindOnly },
   time: { form: 'clock', storedAs: ['time'], looselyAs: ['text'], source: call, words: kindOnly },
+  duration: {
+    form: 'span',
+    storedAs: ['duration', 'text'],
+    looselyAs: [],
+    source: call,
+    words: kindOnly,
+  },
   timestamp: { form: 'moment', storedAs: ['timestamp'], looselyAs: ['text'], source: call, words: kindOnly },
   uuid: { form: 'plain', storedAs: ['uuid', 'text'], looselyAs: [], source: call, words: kindOnly },
   json: {

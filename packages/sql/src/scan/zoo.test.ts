@@ -105,7 +105,7 @@ const saidByCompiler = async (files: readonly string[]): Promise<string> => {
   );
 };
 
-const isOrdered = ({ type }: ColumnPlan): boolean => type.kind !== 'json' && type.kind !== 'array';
+const isOrdered = ({ type }: ColumnPlan): boolean => !['json', 'array', 'duration'].includes(type.kind);
 const isOpen = ({ sealed }: ColumnPlan): boolean => sealed === null;
 const isSet = ({ generated, sealed }: ColumnPlan): boolean => !generated && sealed === null;
 

@@ -11,7 +11,6 @@ export const ZOO = ['chart-library', 'gear-hire', 'chandlery', 'oddities'] as co
 
 /** Values of types that no kind has, as a database writes them itself. */
 const FOREIGN: Readonly<Record<string, unknown>> = {
-  interval: '1 day 02:03:00',
   money: '$1.00',
   inet: '10.0.0.1',
   int4range: '[1,5)',

@@ -23,8 +23,10 @@ const leftOf = (operator: FilterOperator, column: unknown): Left | Broken => {
   const { path, column: plan } = reference.node;
   if (plan.coded !== null && !OF_FORMS.includes(operator))
     return new Broken(`${operator} compares an order, and ${plan.name} is stored in a form of its own`);
-  if (plan.type.kind === 'array' && operator !== 'isNull')
-    return new Broken('an array is compared with nothing: only isNull asks about it');
+  if ((plan.type.kind === 'array' || plan.type.kind === 'duration') && operator !== 'isNull')
+    return new Broken(
+      `${plan.type.kind === 'array' ? 'an array' : 'a duration'} is compared with nothing: only isNull asks about it`,
+    );
   return { node: freeze({ kind: 'column', path: looked(path), column: plan }), home: reference.home };
 };
 

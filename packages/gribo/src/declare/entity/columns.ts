@@ -67,6 +67,7 @@ const FINDINGS: { readonly [K in ColumnKind]: (type: OfKind<K>) => string | null
   bool: nothing,
   date: nothing,
   time: nothing,
+  duration: nothing,
   timestamp: nothing,
   uuid: nothing,
   json: nothing,
@@ -158,6 +159,12 @@ export const date = (): Column<string, string> => column({ kind: 'date' });
 
 /** A time of day: `HH:MM`, `HH:MM:SS` or `HH:MM:SS.fff`. @example time() */
 export const time = (): Column<string, string> => column({ kind: 'time' });
+
+/**
+ * How long something takes, as ISO 8601 has it: `PT6H30M`, `P14D`, `P1Y2M`. It is written in one way, in which weeks are days and
+ * 90 minutes are `PT1H30M`; lists are not sorted by it. @example duration()
+ */
+export const duration = (): Column<string, string> => column({ kind: 'duration' });
 
 /** A moment: a `Date`, written in UTC with milliseconds (RFC 3339). @example timestamp().generated() */
 export const timestamp = (): Column<Date, string> => column({ kind: 'timestamp' });

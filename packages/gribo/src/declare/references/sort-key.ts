@@ -14,6 +14,9 @@ export interface SortTarget {
   readonly column: ColumnPlan;
 }
 
+/** Kinds whose values come before or after each other in no way that all stores agree on. */
+const WITHOUT_ORDER: readonly string[] = ['json', 'array', 'duration'];
+
 const unknownColumn = (
   name: string,
   { entity, links }: BoundEntity,
@@ -44,7 +47,7 @@ export const sortTarget = (over: BoundEntity, name: string): SortTarget | Broken
   if (column === undefined) return unknownColumn(name, at, last, true);
   if (columnSeals({ ...rootRow(at), path }, column).length > 0)
     return new Broken(`cannot sort by "${name}": the order would show a sealed column`);
-  if (column.type.kind === 'json' || column.type.kind === 'array')
+  if (WITHOUT_ORDER.includes(column.type.kind))
     return new Broken(`cannot sort by "${name}": ${column.type.kind} values have no order`);
   if (column.coded !== null)
     return new Broken(`cannot sort by "${name}": it is stored in a form of its own, which has another order`);

@@ -92,6 +92,13 @@ const WRITE_KINDS: { readonly [K in ColumnKind]: WriteKind<K> } = {
     write: asAscii,
     shown: asItIs,
   },
+  duration: {
+    check: ({ name }, _type, halt) => `${name}=duration(${name});if(${name}===undefined)${halt}`,
+    measured: 'name',
+    most: varies,
+    write: asAscii,
+    shown: asItIs,
+  },
   timestamp: {
     check: checkMoment,
     measured: 'name',

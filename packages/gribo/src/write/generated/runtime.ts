@@ -17,6 +17,7 @@ export { base64Text } from '../../util/base64.js';
 export { setMember } from '../../util/set-member.js';
 export { clockText as clock, dayText as day, isDate } from '../../values/calendar.js';
 export { isBytes, isDecimal, isUuid } from '../../values/checks.js';
+export { durationText as duration } from '../../values/durations.js';
 export { wholeNumber as whole } from '../../values/exact.js';
 export { jsonText as json } from '../../values/json-text.js';
 export { listText as list } from '../../values/list-text.js';

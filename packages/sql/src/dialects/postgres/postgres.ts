@@ -67,6 +67,9 @@ const toTheLetter = (ref: Piece): Piece => sql`${ref}::text collate "C"`;
 const placed = (column: SqlColumn, ref: Piece): Piece =>
   ranked(column, asText(ref), (choice) => sql`${choice}`);
 
+/** A part of an interval as text. */
+const part = (name: string, ref: Piece): Piece => sql`extract(${sql.raw(name)} from ${ref})::numeric::text`;
+
 /**
  * Drivers make days and times of day into moments of their own time zone, and large numbers inexact. Moments are
  * seconds since 1970, exact to the microsecond; without a zone, a moment is taken as UTC.
@@ -79,6 +82,9 @@ const SELECTED: Readonly<Partial<Record<Form, (ref: Piece) => Piece>>> = {
   json: asText,
   array: asText,
   choice: asText,
+  // An interval's text is what the session says; this is ISO 8601, and read in the one way that it is written.
+  span: (ref) =>
+    sql`'P' || ${part('year', ref)} || 'Y' || ${part('month', ref)} || 'M' || ${part('day', ref)} || 'DT' || ${part('hour', ref)} || 'H' || ${part('minute', ref)} || 'M' || ${part('second', ref)} || 'S'`,
   moment: (ref) => sql`extract(epoch from ${ref})::float8`,
 };
 
@@ -97,6 +103,7 @@ export const postgres: SqlDialect = {
   noLimit: sql``,
   selected: ({ type, native }, ref) => {
     if (native.keeps === 'array') return sql`to_json(${ref}::text[])::text`;
+    if (type.kind === 'duration' && native.keeps === 'text') return ref;
     return native.keeps === 'other' ? asText(ref) : (SELECTED[formOf(type)]?.(ref) ?? ref);
   },
   decode: (column) => decodeValue(column, moment),
