@@ -13,6 +13,10 @@ const text = (max: number | null): ColumnType => ({ kind: 'text', min: null, max
 /** Decimals that do not say how many digits they have get plenty. */
 const PLENTY = { precision: 38, scale: 10 };
 
+/** Whether a type is that of decimals that do not say how many digits they have. */
+export const isUnstated = (type: ColumnType): boolean =>
+  type.kind === 'decimal' && type.precision === PLENTY.precision && type.scale === PLENTY.scale;
+
 /** The column type for what a database calls its type; null where there is none that fits. */
 export const typeOf = ({ name, length, precision, scale }: SaidType): ColumnType | null => {
   switch (name.toLowerCase()) {

@@ -1,5 +1,6 @@
 import type { ColumnPlan, ColumnType, EntityPlan, LinkedEntities } from 'gribo/kit';
 import type { DatabaseSchema, ScannedColumn, ScannedTable } from '../catalogue/database-schema.js';
+import { isUnstated } from '../catalogue/type-of.js';
 import { dialectOf } from '../dialects/dialects.js';
 import { sqlKind } from '../kinds/kinds.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';
@@ -27,7 +28,8 @@ const isSameSet = (some: readonly string[], others: readonly string[]): boolean 
 const isKept = (declared: ColumnType, stored: ColumnType, isLoose: boolean): boolean => {
   const { storedAs, looselyAs } = sqlKind(declared);
   if (![...storedAs, ...(isLoose ? looselyAs : [])].includes(stored.kind)) return false;
-  if (declared.kind === 'decimal' && stored.kind === 'decimal')
+  // Where the database does not say how many digits there are, the model does.
+  if (declared.kind === 'decimal' && stored.kind === 'decimal' && !isUnstated(stored))
     return declared.precision === stored.precision && declared.scale === stored.scale;
   // Whole numbers may be kept as decimals that have no places.
   if (declared.kind === 'bigint' && stored.kind === 'decimal') return stored.scale === 0;
@@ -150,7 +152,7 @@ const driftFrom = (model: LinkedEntities, { tables }: DatabaseSchema, isLoose: b
   };
   return Object.values(model).flatMap((linked) => [
     ...entityDrift(linked.entity, found.of(linked.entity), isLoose),
-    ...linkDrift(linked, found),
+    ...linkDrift(linked, found).map((drift): Drift => ({ code: 'link', ...drift })),
   ]);
 };
 

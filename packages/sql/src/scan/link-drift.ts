@@ -1,6 +1,11 @@
 import type { EntityPlan, LinkedEntity, LinkPlan } from 'gribo/kit';
 import type { Reference, ScannedTable } from '../catalogue/database-schema.js';
-import type { Drift } from './drift.js';
+
+/** A link that leads elsewhere, and where the database's reference leads. */
+export interface LinkDrift {
+  readonly path: string;
+  readonly message: string;
+}
 
 /** Columns of one entity that hold values of another's, in step. */
 interface Holding {
@@ -46,7 +51,11 @@ export interface Tables {
   byId(id: string): ScannedTable | undefined;
 }
 
-const holdingDrift = (path: string, { holder, columns, held, targets }: Holding, tables: Tables): Drift[] => {
+const holdingDrift = (
+  path: string,
+  { holder, columns, held, targets }: Holding,
+  tables: Tables,
+): LinkDrift[] => {
   const [mine, theirs] = [tables.of(holder), tables.of(held)];
   // That a table is missing is told of its entity.
   if (mine === undefined || theirs === undefined) return [];
@@ -67,11 +76,11 @@ const holdingDrift = (path: string, { holder, columns, held, targets }: Holding,
   const other = tables.byId(first.table)?.stored ?? 'a table that was not read';
   const said = `${pairsText(first.columns, first.targets)} of ${other}`;
   const message = `the model links ${holder.table} by ${declared} of ${held.table}; the database's reference is by ${said}: change one of them`;
-  return [{ code: 'link', path, message }];
+  return [{ path, message }];
 };
 
 /** Where links lead to other rows than the references of the database over the same columns. */
-export const linkDrift = ({ entity, links }: LinkedEntity, tables: Tables): readonly Drift[] =>
+export const linkDrift = ({ entity, links }: LinkedEntity, tables: Tables): readonly LinkDrift[] =>
   [...links.values()].flatMap((link) =>
     holdingsOf(entity, link).flatMap((holding) =>
       holdingDrift(`${entity.name}.${link.name}`, holding, tables),

@@ -1,4 +1,5 @@
 import type { ColumnType } from 'gribo/kit';
+import { isUnstated } from '../catalogue/type-of.js';
 import { sqlKind } from '../kinds/kinds.js';
 import { quoted } from './quoted.js';
 import type { ModelColumn, ModelEntity, ModelLink, ModelPair, ScannedModel } from './scanned-model.js';
@@ -38,6 +39,7 @@ const columnLines = ({ name, column, key, unique, isSecret }: ModelColumn): stri
     ...(column.isGuessed
       ? [`  // The database calls it ${inComment(column.said)}; ${column.type.kind} is a guess.`]
       : []),
+    ...(isUnstated(column.type) ? ['  // The database does not say how many digits it has: say it.'] : []),
     `  ${name}: ${source},`,
   ];
 };

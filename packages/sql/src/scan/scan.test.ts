@@ -2,7 +2,19 @@ import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
 import { expect } from 'chai';
-import { type AnyApi, array, bigint, entity, integer, model, oneOf, text, toOne, writer } from 'gribo';
+import {
+  type AnyApi,
+  array,
+  bigint,
+  decimal,
+  entity,
+  integer,
+  model,
+  oneOf,
+  text,
+  toOne,
+  writer,
+} from 'gribo';
 import type { ColumnPlan, LinkedEntities, LinkPlan } from 'gribo/kit';
 import { CompiledQuery } from 'kysely';
 import { stock } from '../../../gribo/src/testing/stock.js';
@@ -244,6 +256,35 @@ describe('scan and drift', function () {
           "link slot.other: the model links slot by wharf_id = id of slot; the database's reference is by wharf_id = id of wharf: change one of them",
         ]);
         for (const table of ['slot', 'pier', 'wharf']) await run(`drop table ${table}`);
+      });
+
+      it('asks for the digits of a number that does not say them, and takes those that the model says', async () => {
+        // MariaDB has no such number.
+        if (dialectOf(database()).name === 'mysql') return;
+        await run('drop table if exists weighed');
+        await run(
+          'create table weighed (id integer primary key, mass numeric not null, price numeric(6, 2) not null)',
+        );
+        const { source } = await scan(database());
+        expect(source).to.contain(
+          '  // The database does not say how many digits it has: say it.\n  mass: decimal(38, 10),\n  price: decimal(6, 2),\n',
+        );
+        const weighed = (price: number) =>
+          model(
+            {
+              weighed: entity('weighed', {
+                id: integer().key(),
+                mass: decimal(9, 3),
+                price: decimal(price, 2),
+              }),
+            },
+            {},
+          );
+        const about = async (linked: LinkedEntities) =>
+          (await drift(linked, database())).filter(({ path }) => path.startsWith('weighed'));
+        expect(await about(weighed(6))).to.deep.equal([]);
+        expect(await about(weighed(7))).to.have.length(1);
+        await run('drop table weighed');
       });
 
       it('takes the choices of a type from its own schema', async () => {
