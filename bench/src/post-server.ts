@@ -15,6 +15,7 @@ import {
   text,
   timestamp,
 } from 'gribo';
+import { started } from './side.js';
 
 const db = model(
   {
@@ -147,11 +148,6 @@ const byHand = (request: IncomingMessage, response: ServerResponse): void => {
   request.on('end', () => taken(request, response, Buffer.concat(chunks)));
 };
 
-/** One side of the comparison, in a process of its own: the port is told to the parent. */
 const listener =
   process.argv[2] === 'gribo' ? nodeListener(serve(office, { store: memoryStore(db) })) : byHand;
-const server = createServer(listener).listen(0, '127.0.0.1', () => {
-  const address = server.address();
-  process.send?.(typeof address === 'object' ? address?.port : address);
-});
-process.once('disconnect', () => server.close());
+started(createServer(listener));

@@ -10,6 +10,8 @@ import {
   wantedPage,
 } from 'gribo';
 import { type EndpointPlan, settledQuery } from 'gribo/kit';
+import { responseOf } from './message/answer.js';
+import { askedOf } from './message/asked.js';
 import type { Page } from './operations/outcome.js';
 import { type Admitted, Pipeline, type PipelineRules } from './pipeline/pipeline.js';
 import { callerOf } from './request/caller.js';
@@ -94,6 +96,7 @@ export const respond = async <P extends AnyApi, Name extends NameIn<P>>(
   const endpoint = endpointOf(api, name);
   const { request, caller = null, headers = {}, cache, unknownParameters = 'ignore' } = options;
   const isDecided = options.caller !== undefined;
+  const asked = askedOf(request);
   const pipeline = pipelineOf(api, options, {
     unknownParameters,
     cache: { [name]: cache },
@@ -102,12 +105,12 @@ export const respond = async <P extends AnyApi, Name extends NameIn<P>>(
     ...siteRulesOf({}, false),
   });
   try {
-    const admitted = pipeline.admit(request, endpoint, callerOf(caller, options.now));
+    const admitted = pipeline.admit(asked, endpoint, callerOf(caller, options.now));
     if (admitted.choice === null) throw new GriboError('MISUSE', name, `${name} sends no body`);
     const status = options.status ?? (endpoint.operation === 'create' ? 201 : 200);
-    return await pipeline.send(admitted, { data, page: pageOf(admitted, data), status, headers });
+    return responseOf(await pipeline.send(admitted, { data, page: pageOf(admitted, data), status, headers }));
   } catch (error) {
-    return pipeline.failed(request, endpoint, error);
+    return responseOf(pipeline.failed(asked, endpoint, error));
   }
 };
 
@@ -130,6 +133,7 @@ export const receive = async <P extends AnyApi, Name extends NameIn<P>>(
   options: ReceiveOptions<P> = {},
 ): Promise<Received<RequestOf<P, Name>>> => {
   const endpoint = endpointOf(api, name);
+  const asked = askedOf(request);
   const pipeline = pipelineOf(api, options, {
     unknownParameters: 'ignore',
     cache: {},
@@ -138,17 +142,17 @@ export const receive = async <P extends AnyApi, Name extends NameIn<P>>(
   });
   try {
     if (endpoint.takes === null) throw new GriboError('MISUSE', name, `${name} takes no body`);
-    pipeline.checkSite(request);
+    pipeline.checkSite(asked);
     const { audience } = callerOf(options.caller ?? null);
     pipeline.checkAudience(endpoint, audience);
     // What is read by the endpoint's input is of its type: that is the law of readers.
-    const { change } = await pipeline.read(request, endpoint, audience);
+    const { change } = await pipeline.read(asked, endpoint, audience);
     const value = (isRows(change) ? await allRows(change, settingsOf(options)) : change) as RequestOf<
       P,
       Name
     >;
     return { ok: true, value };
   } catch (error) {
-    return { ok: false, response: pipeline.failed(request, endpoint, error) };
+    return { ok: false, response: responseOf(pipeline.failed(asked, endpoint, error)) };
   }
 };

@@ -1,6 +1,8 @@
 import type { AnyApi, CallerIn, NameIn, Store } from 'gribo';
 import type { AnyHandler, Handlers } from './handlers/handlers.js';
-import type { FetchHandler } from './hosting/fetch-handler.js';
+import { type FetchHandler, withDirect } from './hosting/fetch-handler.js';
+import { responseOf } from './message/answer.js';
+import { askedOf } from './message/asked.js';
 import { Server } from './pipeline/server.js';
 import { type SiteOptions, siteRulesOf } from './request/check-site.js';
 import { checkCaller } from './settings/check-caller.js';
@@ -56,7 +58,7 @@ export const serve = <P extends AnyApi>(api: P, options: ServeOptions<P>): Fetch
     api.plan,
     {
       store,
-      caller: caller ?? (() => null),
+      caller: caller ?? null,
       now: options.now ?? (() => new Date()),
       decidedBy: decidedByOf(options.decidedBy, isDecided),
       ...siteRulesOf(options, isDecided),
@@ -69,5 +71,8 @@ export const serve = <P extends AnyApi>(api: P, options: ServeOptions<P>): Fetch
     },
     settingsOf(options),
   );
-  return (request) => server.handle(request);
+  return withDirect(
+    async (request) => responseOf(await server.answer(askedOf(request))),
+    (asked) => server.answer(asked),
+  );
 };

@@ -27,7 +27,7 @@ const reset = (request: IncomingMessage): void => {
  * The body of a list that is sent while it is made. Where it fails midway, the connection is reset: one that is only
  * closed ends a document of HTTP/1.0 like a whole one. A failure was logged where it happened.
  */
-export const listBody = ({ body }: Response, request: IncomingMessage): Readable => {
+export const listBody = (body: ReadableStream<Uint8Array> | null, request: IncomingMessage): Readable => {
   // The two standards' types of the same stream differ in name only.
   const readable = Readable.fromWeb(body as NodeReadableStream<Uint8Array>);
   readable.once('error', () => reset(request));

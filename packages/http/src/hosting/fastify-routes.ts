@@ -1,6 +1,6 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { Readable } from 'node:stream';
-import { isStreamed } from '../response/stream-body.js';
+import { isStreamed } from '../message/answer.js';
 import { listBody, readied } from './connection.js';
 import type { FetchHandler } from './fetch-handler.js';
 import { noteHost } from './host-request.js';
@@ -36,7 +36,7 @@ const contentOf = async (
   response: Response,
   raw: IncomingMessage,
 ): Promise<Readable | Buffer | undefined> => {
-  if (isStreamed(response)) return listBody(response, raw);
+  if (isStreamed(response)) return listBody(response.body, raw);
   return response.body === null ? undefined : Buffer.from(await response.arrayBuffer());
 };
 

@@ -2,10 +2,11 @@ import type { IncomingMessage, ServerResponse } from 'node:http';
 import type { Http2ServerRequest, Http2ServerResponse } from 'node:http2';
 import { getRequestListener, type HttpBindings } from '@hono/node-server';
 import { RESPONSE_ALREADY_SENT } from '@hono/node-server/utils/response';
-import { isStreamed } from '../response/stream-body.js';
+import { type Answer, isStreamed } from '../message/answer.js';
 import { listBody, readied } from './connection.js';
-import type { FetchHandler } from './fetch-handler.js';
+import { directOf, type FetchHandler } from './fetch-handler.js';
 import { noteHost } from './host-request.js';
+import { nodeAsked } from './node-asked.js';
 
 /** What `node:http` and `node:http2` call with each request; Express takes it as a handler too. */
 export type NodeListener = (
@@ -13,17 +14,36 @@ export type NodeListener = (
   response: ServerResponse | Http2ServerResponse,
 ) => void;
 
+type Content = ReadableStream<Uint8Array> | null;
+
 /** Sends a list while it is made. That its client goes away is no failure. */
-const sendStream = (response: Response, { incoming, outgoing }: HttpBindings): Promise<void> =>
+const sendStream = (content: Content, incoming: IncomingMessage, outgoing: ServerResponse): Promise<void> =>
   new Promise((resolve) => {
-    outgoing.writeHead(response.status, Object.fromEntries(response.headers));
-    const body = listBody(response, incoming);
+    const body = listBody(content, incoming);
     outgoing.once('close', () => {
       body.destroy();
       resolve();
     });
     body.pipe(outgoing);
   });
+
+/** Sends an answer as it is. Whole, its length is known. */
+const sendAnswer = (
+  { status, headers, content }: Answer,
+  incoming: IncomingMessage,
+  outgoing: ServerResponse,
+): void => {
+  if (content instanceof ReadableStream) {
+    outgoing.writeHead(status, headers);
+    void sendStream(content, incoming, outgoing);
+    return;
+  }
+  if (content === null) {
+    outgoing.writeHead(status, headers).end();
+    return;
+  }
+  outgoing.writeHead(status, { ...headers, 'content-length': Buffer.byteLength(content) }).end(content);
+};
 
 /**
  * Hosts a handler in `node:http` or Express. In Express, mount it before any body parser: it reads
@@ -34,15 +54,17 @@ const sendStream = (response: Response, { incoming, outgoing }: HttpBindings): P
  * createServer(nodeListener(serve(harbour, { store }))).listen(8080, '127.0.0.1');
  */
 export const nodeListener = (handler: FetchHandler): NodeListener => {
-  const answer = async (request: Request, bindings: HttpBindings): Promise<Response> => {
-    const response = await handler(noteHost(request, bindings.incoming));
+  const direct = directOf(handler);
+  const answer = async (request: Request, { incoming, outgoing }: HttpBindings): Promise<Response> => {
+    const response = await handler(noteHost(request, incoming));
     // What is said of a connection has no place in HTTP/2 (RFC 9113, section 8.2.2).
-    if (bindings.incoming.httpVersionMajor > 1) response.headers.delete('connection');
+    if (incoming.httpVersionMajor > 1) response.headers.delete('connection');
     if (!isStreamed(response)) return response;
-    await sendStream(response, bindings);
+    outgoing.writeHead(response.status, Object.fromEntries(response.headers));
+    // Node's own HTTP/1 is what it listens to.
+    await sendStream(response.body, incoming, outgoing as ServerResponse);
     return RESPONSE_ALREADY_SENT;
   };
-  // Node's own HTTP/1 is what it listens to.
   const listen = getRequestListener((request, env) => answer(request, env as HttpBindings), {
     overrideGlobalObjects: false,
   });
@@ -53,8 +75,16 @@ export const nodeListener = (handler: FetchHandler): NodeListener => {
     const { originalUrl } = request as IncomingMessage & { originalUrl?: string };
     if (originalUrl !== undefined) request.url = originalUrl;
     const parsed = parsedBody(request);
-    if (parsed !== null) Object.assign(request, { rawBody: parsed });
     readied(request, response);
+    const asked = direct === null ? null : nodeAsked(request, request, parsed);
+    if (asked !== null) {
+      // What cannot be sent breaks the connection, which tells of it.
+      direct?.(asked)
+        .then((given) => sendAnswer(given, request, response))
+        .catch((error: Error) => response.destroy(error));
+      return;
+    }
+    if (parsed !== null) Object.assign(request, { rawBody: parsed });
     // What goes wrong with a connection is told by the connection itself.
     void listen(request, response);
   };

@@ -1,12 +1,13 @@
 import type { Key, SeenStore, Situation } from 'gribo';
 import type { EndpointPlan, InputPlan, StoreCondition, Values } from 'gribo/kit';
+import type { Asked } from '../message/asked.js';
 import type { Caller } from '../request/caller.js';
 import type { Query } from '../request/query.js';
 import type { Settings } from '../settings/settings.js';
 
 /** One request, with everything that was read from it before the store is asked. */
 export interface Exchange {
-  readonly request: Request;
+  readonly asked: Asked;
   readonly endpoint: EndpointPlan;
   /** The endpoint that reads one row of the same collection; null where there is none. */
   readonly sibling: EndpointPlan | null;

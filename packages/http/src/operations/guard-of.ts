@@ -36,9 +36,9 @@ const keyPlan = ({ name, table, key, columns }: EndpointPlan['entity']): LoadPla
 
 /** What must hold for a change: that the row is under its parent, and as its caller knows it. */
 export const guardOf = (exchange: Exchange): Guard => {
-  const { request, sibling, parent, endpoint, signal, settings } = exchange;
-  const ifMatch = request.headers.get('if-match');
-  const ifNoneMatch = request.headers.get('if-none-match');
+  const { asked, sibling, parent, endpoint, signal, settings } = exchange;
+  const ifMatch = asked.header('if-match');
+  const ifNoneMatch = asked.header('if-none-match');
   if (ifMatch === null && ifNoneMatch === null) return { where: parent, signal };
   const plan =
     sibling === null || sibling.returns === null

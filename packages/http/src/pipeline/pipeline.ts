@@ -7,6 +7,8 @@ import {
   settledInput,
   settledQuery,
 } from 'gribo/kit';
+import type { Answer } from '../message/answer.js';
+import type { Asked } from '../message/asked.js';
 import type { Page } from '../operations/outcome.js';
 import { failedResponse } from '../problems/failed-response.js';
 import { Problem } from '../problems/problem.js';
@@ -35,7 +37,7 @@ export interface PipelineRules extends SiteRules {
 
 /** A request that is let in to an endpoint: everything that is known before anything is done. */
 export interface Admitted {
-  readonly request: Request;
+  readonly asked: Asked;
   readonly endpoint: EndpointPlan;
   readonly caller: Caller;
   readonly audience: string | null;
@@ -88,8 +90,8 @@ export class Pipeline {
   }
 
   /** @throws {Problem} 403 where a page of another site sent the request */
-  checkSite(request: Request): void {
-    checkSite(request, this.#rules);
+  checkSite(asked: Asked): void {
+    checkSite(asked, this.#rules);
   }
 
   /** @throws {Problem} 403 where the endpoint does not answer this caller */
@@ -106,12 +108,12 @@ export class Pipeline {
    *
    * @throws {Problem} 400, 403, 406
    */
-  admit(request: Request, endpoint: EndpointPlan, caller: Caller): Admitted {
+  admit(asked: Asked, endpoint: EndpointPlan, caller: Caller): Admitted {
     const { audience } = caller;
     this.checkAudience(endpoint, audience);
     const prepared = this.prepared(endpoint);
     const { formatParameter, formats } = this.#settings;
-    const { path, search } = splitUrl(request.url);
+    const { path, search } = splitUrl(asked.url);
     const query = readQuery(search, {
       endpoint,
       settled: settledQuery(endpoint, audience),
@@ -124,35 +126,34 @@ export class Pipeline {
         ? null
         : prepared.choose({
             // Empty, it says as much as none (RFC 9110, section 12.5.1).
-            accept: request.headers.get('accept') || null,
+            accept: asked.header('accept') || null,
             format: query.format,
-            sent: request.body === null ? null : mirroredFormat(request, formats),
+            sent: asked.hasBody ? mirroredFormat(asked, formats) : null,
           });
     const situation = situationOf(endpoint, audience, query);
-    return { request, endpoint, caller, audience, situation, query, path, search, choice };
+    return { asked, endpoint, caller, audience, situation, query, path, search, choice };
   }
 
   /** Reads a request's body by the endpoint's input, as it is for an audience. @throws {Problem} */
-  async read(request: Request, endpoint: EndpointPlan, audience: string | null): Promise<Taken> {
+  async read(asked: Asked, endpoint: EndpointPlan, audience: string | null): Promise<Taken> {
     const { takesMany } = endpoint;
     const takes = endpoint.takes && settledInput(endpoint.takes, audience);
     if (takes === null) return { takes, change: null };
-    return { takes, change: await (takesMany ? readRows : readBody)(request, takes, this.#settings) };
+    return { takes, change: await (takesMany ? readRows : readBody)(asked, takes, this.#settings) };
   }
 
-  send(admitted: Admitted, { data, page, status, headers }: Sent): Promise<Response> {
-    const { request, endpoint, caller, situation, path, search, choice } = admitted;
+  send(admitted: Admitted, { data, page, status, headers }: Sent): Promise<Answer> {
+    const { asked, endpoint, caller, situation, path, search, choice } = admitted;
     if (choice === null) {
       const made = { 'cache-control': 'no-store', ...headers };
-      const response = new Response(null, { status: status === 200 ? 204 : status, headers: made });
-      return Promise.resolve(response);
+      return Promise.resolve({ status: status === 200 ? 204 : status, headers: made, content: null });
     }
     const links = page === null ? [] : linksOf(page, path, search);
     const cache = this.#rules.cache[endpoint.name] ?? null;
     const { decidedBy } = this.#rules;
     const settings = this.#settings;
     return send({
-      request,
+      asked,
       endpoint,
       situation,
       given: caller.given,
@@ -168,8 +169,8 @@ export class Pipeline {
   }
 
   /** The response for whatever was thrown. */
-  failed(request: Request, endpoint: EndpointPlan | null, error: unknown): Response {
-    return failedResponse(request, endpoint, this.#settings, error);
+  failed(asked: Asked, endpoint: EndpointPlan | null, error: unknown): Answer {
+    return failedResponse(asked, endpoint, this.#settings, error);
   }
 }
 

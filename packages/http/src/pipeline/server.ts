@@ -5,6 +5,8 @@ import type { AnyHandler } from '../handlers/handlers.js';
 import { EndpointLoad } from '../handlers/load.js';
 import { NotingStore } from '../handlers/noting-store.js';
 import { withinRules } from '../handlers/within-rules.js';
+import type { Answer } from '../message/answer.js';
+import type { Asked } from '../message/asked.js';
 import type { Exchange } from '../operations/exchange.js';
 import { operate } from '../operations/operate.js';
 import type { Outcome } from '../operations/outcome.js';
@@ -24,7 +26,8 @@ import { Pipeline, type PipelineRules } from './pipeline.js';
 /** What a server needs of the options, without their types. */
 export interface ServerOptions extends PipelineRules {
   readonly store: Store | (() => Store | Promise<Store>);
-  readonly caller: (request: Request) => CallerSaid | null | Promise<CallerSaid | null>;
+  /** Null: nobody in particular, whoever asks. */
+  readonly caller: ((request: Request) => CallerSaid | null | Promise<CallerSaid | null>) | null;
   readonly now: () => Date;
   readonly rowsOfHandlers: 'check' | 'trust';
   readonly handlers: Readonly<Record<string, AnyHandler | undefined>>;
@@ -50,7 +53,7 @@ const paced = (rows: TakenRows, limit: TimeLimit): TakenRows => ({
 const takenAs = ({ takesMany }: EndpointPlan, other: object): object =>
   takesMany ? inBatches(other as Iterable<object> | AsyncIterable<object>) : other;
 
-const isChanging = ({ method }: Request): boolean => method !== 'GET' && method !== 'HEAD';
+const isChanging = ({ method }: Asked): boolean => method !== 'GET' && method !== 'HEAD';
 
 /** One API behind HTTP. */
 export class Server {
@@ -72,18 +75,18 @@ export class Server {
     for (const endpoint of plan.endpoints) this.#pipeline.prepared(endpoint);
   }
 
-  async handle(request: Request): Promise<Response> {
+  async answer(asked: Asked): Promise<Answer> {
     let endpoint: EndpointPlan | null = null;
     try {
-      const { path, search } = splitUrl(request.url);
+      const { path, search } = splitUrl(asked.url);
       if (path.length + search.length > this.#settings.limits.url) throw new Problem(414);
       const place = this.#placeOf(path);
-      if (request.method === 'OPTIONS') return this.#optionsOf(place);
-      endpoint = this.#endpointAt(place, request.method);
-      this.#pipeline.checkSite(request);
-      return await this.#serve(request, endpoint, place);
+      if (asked.method === 'OPTIONS') return this.#optionsOf(place);
+      endpoint = this.#endpointAt(place, asked.method);
+      this.#pipeline.checkSite(asked);
+      return await this.#serve(asked, endpoint, place);
     } catch (error) {
-      return this.#pipeline.failed(request, endpoint, error);
+      return this.#pipeline.failed(asked, endpoint, error);
     }
   }
 
@@ -103,28 +106,30 @@ export class Server {
     throw new Problem(405, { detail: `There are: ${allow}.`, headers: { allow } });
   }
 
-  #optionsOf(place: Place): Response {
+  #optionsOf(place: Place): Answer {
     const types = readableTypes(this.#settings.formats, false).join(', ');
-    return new Response(null, {
+    return {
       status: 204,
+      content: null,
       headers: {
         allow: allowedMethods(place),
         ...(place.methods.has('PATCH') ? { 'accept-patch': types } : {}),
       },
-    });
+    };
   }
 
-  async #serve(request: Request, endpoint: EndpointPlan, place: Place): Promise<Response> {
-    const caller = callerOf(await this.#options.caller(request), this.#options.now());
-    const admitted = this.#pipeline.admit(request, endpoint, caller);
+  async #serve(asked: Asked, endpoint: EndpointPlan, place: Place): Promise<Answer> {
+    const { caller: said } = this.#options;
+    const caller = callerOf(said === null ? null : await said(asked.request), this.#options.now());
+    const admitted = this.#pipeline.admit(asked, endpoint, caller);
     const { audience, query, situation } = admitted;
     const parameters = Object.fromEntries(
       endpoint.parameters.map((name, i) => [name, place.values[i] ?? '']),
     );
-    const { takes, change } = await this.#pipeline.read(request, endpoint, audience);
+    const { takes, change } = await this.#pipeline.read(asked, endpoint, audience);
     const giveUp = new AbortController();
     const exchange: Exchange = {
-      request,
+      asked,
       endpoint,
       sibling: this.#pipeline.prepared(endpoint).sibling,
       parameters,
@@ -145,9 +150,9 @@ export class Server {
     };
     const { answering } = this.#settings.limits;
     const late = (): Problem => {
-      const problem = tooSlow(answering, isChanging(request));
+      const problem = tooSlow(answering, isChanging(asked));
       giveUp.abort(problem);
-      this.#watch(work, request, endpoint, problem);
+      this.#watch(work, asked, endpoint, problem);
       return problem;
     };
     const limit = new TimeLimit(answering, late);
@@ -168,11 +173,11 @@ export class Server {
   }
 
   /** What comes of work whose caller was told that it took too long must reach somebody all the same. */
-  #watch(work: Promise<unknown>, request: Request, endpoint: EndpointPlan, told: Problem): void {
+  #watch(work: Promise<unknown>, asked: Asked, endpoint: EndpointPlan, told: Problem): void {
     const { log } = this.#settings;
-    const about = { method: request.method, endpoint: endpoint.name };
+    const about = { method: asked.method, endpoint: endpoint.name };
     const done = (): void => {
-      if (isChanging(request)) log.error(about, 'was done after its time was up');
+      if (isChanging(asked)) log.error(about, 'was done after its time was up');
     };
     const failed = (error: unknown): void => {
       // Given up, or refused: it has changed nothing, and nothing is wrong here.
@@ -225,7 +230,7 @@ export class Server {
 
   /** What the handler makes of the request, or the operation itself. */
   async #do(exchange: Exchange, change: object | null): Promise<Outcome> {
-    const { endpoint, request, caller, parameters, key, signal } = exchange;
+    const { endpoint, asked, caller, parameters, key, signal } = exchange;
     const handler = this.#options.handlers[endpoint.name];
     if (handler === undefined) return operate(exchange, change);
     const store = new NotingStore(exchange.store);
@@ -236,7 +241,7 @@ export class Server {
     };
     const input = isRows(change) ? oneByOne(change) : change;
     const context = {
-      request,
+      request: asked.request,
       caller: { ...caller.given.caller, audience: caller.audience },
       parameters,
       input,

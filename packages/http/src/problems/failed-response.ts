@@ -1,5 +1,7 @@
 import type { GriboError, SayIssue } from 'gribo';
 import type { EndpointPlan } from 'gribo/kit';
+import type { Answer } from '../message/answer.js';
+import type { Asked } from '../message/asked.js';
 import { asProblem } from './as-problem.js';
 import { loggable } from './loggable.js';
 import type { Problem } from './problem.js';
@@ -30,20 +32,20 @@ const isOurs = ({ cause }: Problem): boolean =>
  * @param endpoint the endpoint that failed; null where none was found
  */
 export const failedResponse = (
-  request: Request,
+  asked: Asked,
   endpoint: EndpointPlan | null,
   { log, say }: Telling,
   error: unknown,
-): Response => {
+): Answer => {
   const problem = asProblem(error, endpoint?.takes ?? null, say);
   const instance = problem.status < 500 ? null : `urn:uuid:${crypto.randomUUID()}`;
   if (instance !== null || isOurs(problem)) {
-    const { method } = request;
+    const { method } = asked;
     const err = loggable(problem.cause ?? problem);
     const about = { err, ...(instance === null ? {} : { instance }), method, endpoint: endpoint?.name };
     log.error(about, problem.message);
   }
-  const response = problemResponse(problem, request.headers.get('accept'), instance);
+  const answer = problemResponse(problem, asked.header('accept'), instance);
   // The answer to HEAD has the headers of the answer to GET, and no content (RFC 9110, section 9.3.2).
-  return request.method === 'HEAD' ? new Response(null, response) : response;
+  return asked.method === 'HEAD' ? { ...answer, content: null } : answer;
 };

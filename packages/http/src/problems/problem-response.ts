@@ -2,6 +2,7 @@ import { XMLBuilder } from 'fast-xml-parser';
 import { MOST_ISSUES } from 'gribo/kit';
 import Negotiator from 'negotiator';
 import { xmlText } from '../formats/xml-names.js';
+import type { Answer } from '../message/answer.js';
 import type { Problem } from './problem.js';
 
 const JSON_TYPE = 'application/problem+json';
@@ -59,15 +60,12 @@ const xmlOf = (members: Record<string, unknown>): string => {
  * @param accept the request's `Accept` header: XML where it prefers that to JSON
  * @param instance a URI for this very occurrence, which the log has too; null where it is not logged
  */
-export const problemResponse = (
-  problem: Problem,
-  accept: string | null,
-  instance: string | null,
-): Response => {
+export const problemResponse = (problem: Problem, accept: string | null, instance: string | null): Answer => {
   const members = membersOf(problem, instance);
   const isXml = wantsXml(accept);
-  return new Response(isXml ? xmlOf(members) : JSON.stringify(members), {
+  return {
     status: problem.status,
+    content: isXml ? xmlOf(members) : JSON.stringify(members),
     headers: {
       'content-type': isXml ? XML_TYPE : JSON_TYPE,
       'cache-control': 'no-store',
@@ -75,5 +73,5 @@ export const problemResponse = (
       'x-content-type-options': 'nosniff',
       ...problem.headers,
     },
-  });
+  };
 };

@@ -1,3 +1,4 @@
+import type { Asked } from '../message/asked.js';
 import { Problem } from '../problems/problem.js';
 
 /** What is taken from pages of other sites. */
@@ -32,12 +33,14 @@ const hostOf = (url: string): string | null => {
 };
 
 /** Whether a browser says that a page of another site sent the request. */
-const isFromElsewhere = ({ headers, url }: Request, origins: readonly string[]): boolean => {
-  const origin = headers.get('origin');
+const isFromElsewhere = (asked: Asked, origins: readonly string[]): boolean => {
+  const origin = asked.header('origin');
   if (origin !== null && origins.includes(origin)) return false;
-  const site = headers.get('sec-fetch-site');
+  const site = asked.header('sec-fetch-site');
   if (site === 'cross-site' || site === 'same-site') return true;
-  return origin !== null && (origin === 'null' || hostOf(origin) !== (headers.get('host') ?? hostOf(url)));
+  return (
+    origin !== null && (origin === 'null' || hostOf(origin) !== (asked.header('host') ?? hostOf(asked.url)))
+  );
 };
 
 /**
@@ -46,10 +49,10 @@ const isFromElsewhere = ({ headers, url }: Request, origins: readonly string[]):
  *
  * @throws {Problem} 403
  */
-export const checkSite = (request: Request, { otherSites, origins }: SiteRules): void => {
-  if (otherSites === 'allow' || SAFE.includes(request.method)) return;
-  if (otherSites === 'cookies' && !request.headers.has('cookie')) return;
-  if (!isFromElsewhere(request, origins)) return;
+export const checkSite = (asked: Asked, { otherSites, origins }: SiteRules): void => {
+  if (otherSites === 'allow' || SAFE.includes(asked.method)) return;
+  if (otherSites === 'cookies' && asked.header('cookie') === null) return;
+  if (!isFromElsewhere(asked, origins)) return;
   const detail =
     'A page of another site sent this request. What changes something is taken from pages of this site only.';
   throw new Problem(403, { detail });

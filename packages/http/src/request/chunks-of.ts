@@ -1,3 +1,4 @@
+import type { Asked } from '../message/asked.js';
 import { Problem } from '../problems/problem.js';
 import { inTime } from '../settings/time-limit.js';
 
@@ -23,12 +24,12 @@ const tooLate = (): Problem =>
  * @throws {Problem} 400 where it ends early, 408, 413
  */
 export async function* chunksOf(
-  request: Request,
+  asked: Asked,
   { most, receiving, each }: Receiving,
 ): AsyncGenerator<Uint8Array> {
-  if (Number(request.headers.get('content-length') ?? 0) > most) throw tooLarge(most);
-  if (request.body === null) return;
-  const source = request.body.getReader();
+  if (Number(asked.header('content-length') ?? 0) > most) throw tooLarge(most);
+  const source = asked.source();
+  if (source === null) return;
   let size = 0;
   const start = Date.now();
   let isWhole = false;
@@ -37,18 +38,19 @@ export async function* chunksOf(
       // A list may take its time as long as it comes: so much of it each time.
       const parts = each === null ? 1 : 1 + Math.floor(size / each);
       const left = start + receiving * parts - Date.now();
-      const { done, value } = await inTime(source.read(), Math.max(0, left), tooLate);
-      if (done) break;
-      size += value.length;
+      const next = source.read();
+      const part = next instanceof Promise ? await inTime(next, Math.max(0, left), tooLate) : next;
+      if (part.done) break;
+      size += part.value.length;
       if (size > most) throw tooLarge(most);
-      yield value;
+      yield part.value;
     }
     isWhole = true;
   } catch (error) {
     if (error instanceof Problem) throw error;
     throw new Problem(400, { detail: 'The body ended before it was whole.', cause: error });
   } finally {
-    // The rest is not wanted; that it cannot be cancelled either changes nothing.
-    if (!isWhole) source.cancel().catch(() => undefined);
+    // The rest is not wanted.
+    if (!isWhole) source.cancel();
   }
 }

@@ -11,6 +11,7 @@ import {
 import { bareIssue, type InputPlan, spoken } from 'gribo/kit';
 import { type Format, MalformedBody } from '../formats/format.js';
 import { gathered } from '../formats/gathered.js';
+import type { Asked } from '../message/asked.js';
 import { Problem } from '../problems/problem.js';
 import type { Settings } from '../settings/settings.js';
 import { chunksOf } from './chunks-of.js';
@@ -51,9 +52,9 @@ const parsedType = (text: string): { readonly type: string; readonly charset: st
  *
  * @throws {Problem} 415 where the type, the charset or the encoding is not taken
  */
-export const sentFormat = (request: Request, formats: readonly Format[], takesMany: boolean): Format => {
-  const { headers, method } = request;
-  const encoding = headers.get('content-encoding')?.toLowerCase() ?? 'identity';
+export const sentFormat = (asked: Asked, formats: readonly Format[], takesMany: boolean): Format => {
+  const { method } = asked;
+  const encoding = asked.header('content-encoding')?.toLowerCase() ?? 'identity';
   if (encoding !== 'identity') {
     throw new Problem(415, {
       detail: 'A body must be sent without content encoding.',
@@ -61,11 +62,11 @@ export const sentFormat = (request: Request, formats: readonly Format[], takesMa
     });
   }
   // A part of a body is not to be taken for the whole (RFC 9110, section 14.4).
-  if (headers.has('content-range'))
+  if (asked.header('content-range') !== null)
     throw new Problem(400, {
       detail: 'A part of a body is not taken: send the whole, without Content-Range.',
     });
-  const said = headers.get('content-type');
+  const said = asked.header('content-type');
   if (said === null) throw unsupported('The body has no Content-Type.', formats, method, takesMany);
   const parsed = parsedType(said);
   const format = formats.find(
@@ -80,8 +81,8 @@ export const sentFormat = (request: Request, formats: readonly Format[], takesMa
 };
 
 /** The format that a request's body says it is in, to answer in the same; null where it is none of these. */
-export const mirroredFormat = (request: Request, formats: readonly Format[]): Format | null => {
-  const parsed = parsedType(request.headers.get('content-type') ?? '');
+export const mirroredFormat = (asked: Asked, formats: readonly Format[]): Format | null => {
+  const parsed = parsedType(asked.header('content-type') ?? '');
   return formats.find(({ mediaTypes }) => parsed !== null && mediaTypes.includes(parsed.type)) ?? null;
 };
 
@@ -132,10 +133,10 @@ export const readerFor = (plan: InputPlan, format: Format, settings: Settings): 
  * @returns the change, under the entity's own names
  * @throws {Problem} 400, 408, 413, 415 or 422
  */
-export const readBody = async (request: Request, plan: InputPlan, settings: Settings): Promise<object> => {
-  const format = sentFormat(request, settings.formats, false);
+export const readBody = async (asked: Asked, plan: InputPlan, settings: Settings): Promise<object> => {
+  const format = sentFormat(asked, settings.formats, false);
   const { body: most, receiving } = settings.limits;
-  const body = await gathered(chunksOf(request, { most, receiving, each: null }));
+  const body = await gathered(chunksOf(asked, { most, receiving, each: null }));
   const { say } = settings;
   const reading = readerFor(plan, format, settings);
   const got = asResult(() => format.read?.(body, reading) ?? { ok: false, issues: [] }, reading.limits, say);

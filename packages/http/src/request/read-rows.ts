@@ -1,6 +1,7 @@
 import type { Issue } from 'gribo';
 import { bareIssue, type InputPlan, MOST_ISSUES, spoken } from 'gribo/kit';
 import { MalformedBody } from '../formats/format.js';
+import type { Asked } from '../message/asked.js';
 import { Problem } from '../problems/problem.js';
 import type { Settings } from '../settings/settings.js';
 import { chunksOf } from './chunks-of.js';
@@ -19,7 +20,7 @@ export interface TakenRows extends AsyncIterable<readonly object[]> {
 
 /** Reads a list batch by batch; once something is wrong with it, only what else is wrong. */
 class RowReading implements TakenRows {
-  readonly #request: Request;
+  readonly #asked: Asked;
   readonly #plan: InputPlan;
   readonly #settings: Settings;
   readonly #issues: Issue[] = [];
@@ -30,8 +31,8 @@ class RowReading implements TakenRows {
   readonly #batches: AsyncGenerator<readonly object[]>;
   #begun: IteratorResult<readonly object[]> | null = null;
 
-  constructor(request: Request, plan: InputPlan, settings: Settings) {
-    this.#request = request;
+  constructor(asked: Asked, plan: InputPlan, settings: Settings) {
+    this.#asked = asked;
     this.#plan = plan;
     this.#settings = settings;
     this.#batches = this.#read();
@@ -87,11 +88,11 @@ class RowReading implements TakenRows {
 
   async *#rows() {
     const { formats, limits, say } = this.#settings;
-    const format = sentFormat(this.#request, formats, true);
+    const format = sentFormat(this.#asked, formats, true);
     const reader = readerFor(this.#plan, format, this.#settings);
     const { body, list, receiving } = limits;
     const most = format.readsLines === true ? list : body;
-    const chunks = chunksOf(this.#request, {
+    const chunks = chunksOf(this.#asked, {
       most,
       receiving,
       each: format.readsLines === true ? body : null,
@@ -127,8 +128,8 @@ class RowReading implements TakenRows {
  *
  * @throws {Problem} 400, 408, 413, 415 or 422, also while they are read, with everything that is wrong, by rows and lines
  */
-export const readRows = (request: Request, takes: InputPlan, settings: Settings): Promise<TakenRows> =>
-  new RowReading(request, takes, settings).begin();
+export const readRows = (asked: Asked, takes: InputPlan, settings: Settings): Promise<TakenRows> =>
+  new RowReading(asked, takes, settings).begin();
 
 /**
  * All rows that a request brings.

@@ -1,6 +1,8 @@
 import { type GivenFacts, GriboError, type Situation } from 'gribo';
 import { audiencesOf, type BodyPlan, type EndpointPlan, isAboutMany } from 'gribo/kit';
 import type { Format } from '../formats/format.js';
+import type { Answer } from '../message/answer.js';
+import type { Asked } from '../message/asked.js';
 import { loggable } from '../problems/loggable.js';
 import { Problem } from '../problems/problem.js';
 import type { Choice } from '../request/negotiate.js';
@@ -10,11 +12,11 @@ import { entityTag } from './entity-tag.js';
 import { noticeHeaders } from './links.js';
 import { sending, streamSending } from './outgoing-body.js';
 import { type ShortOrLong, shortList } from './short-list.js';
-import { streamedResponse, streamOf, watched } from './stream-body.js';
+import { streamOf, watched } from './stream-body.js';
 
 /** A response about to be sent. */
 export interface Outgoing {
-  readonly request: Request;
+  readonly asked: Asked;
   readonly endpoint: EndpointPlan;
   readonly situation: Situation;
   /** The facts about the caller that members and conditions use. */
@@ -42,15 +44,15 @@ const cacheControl = (outgoing: Outgoing): string => {
   return seconds === null ? 'no-cache' : `public, max-age=${seconds}`;
 };
 
-const isReading = ({ method }: Request): boolean => method === 'GET' || method === 'HEAD';
+const isReading = ({ method }: Asked): boolean => method === 'GET' || method === 'HEAD';
 
 const headersOf = (outgoing: Outgoing): Record<string, string> => {
-  const { endpoint, choice, links, headers, request, decidedBy } = outgoing;
+  const { endpoint, choice, links, headers, asked, decidedBy } = outgoing;
   const notice = noticeHeaders(endpoint.deprecated);
   const allLinks = [...links, ...notice.links];
   const made: Record<string, string> = {
     'content-type': choice.contentType,
-    'cache-control': isReading(request) ? cacheControl(outgoing) : 'no-store',
+    'cache-control': isReading(asked) ? cacheControl(outgoing) : 'no-store',
     // One cache may hold what several callers were sent: what tells them apart is named.
     vary: ['Accept', ...(decidedBy ?? [])].join(', '),
     'x-content-type-options': 'nosniff',
@@ -62,24 +64,23 @@ const headersOf = (outgoing: Outgoing): Record<string, string> => {
 };
 
 /** A response that is sent as a whole: with its entity tag, or 304 where its caller has it already. */
-const whole = (outgoing: Outgoing, content: string | Uint8Array): Response => {
-  const { request, status } = outgoing;
+const whole = (outgoing: Outgoing, content: string | Uint8Array): Answer => {
+  const { asked, status } = outgoing;
   const headers = headersOf(outgoing);
-  const isHead = request.method === 'HEAD';
-  if (isReading(request) && status === 200) {
+  const isHead = asked.method === 'HEAD';
+  if (isReading(asked) && status === 200) {
     const tag = entityTag(content);
     headers['etag'] = tag;
-    const ifMatch = request.headers.get('if-match');
+    const ifMatch = asked.header('if-match');
     if (ifMatch !== null) checkUnchanged(ifMatch, () => [tag], outgoing.settings.weakenedTags);
-    const ifNoneMatch = request.headers.get('if-none-match');
+    const ifNoneMatch = asked.header('if-none-match');
     if (ifNoneMatch !== null && namesOne(ifNoneMatch, () => [tag])) {
       const { 'content-type': _type, ...kept } = headers;
-      return new Response(null, { status: 304, headers: kept });
+      return { status: 304, headers: kept, content: null };
     }
   }
   if (isHead) headers['content-length'] = String(Buffer.byteLength(content));
-  // No format gives bytes of shared memory, which could not be sent.
-  return new Response(isHead ? null : (content as BodyInit), { status, headers });
+  return { status, headers, content: isHead ? null : content };
 };
 
 /** Ends a source of rows, begun or not. */
@@ -93,12 +94,12 @@ const streamed = (
   returns: BodyPlan,
   stream: NonNullable<Format['stream']>,
   rows: ShortOrLong['rows'],
-): Response => {
-  const { endpoint, situation, given, request, settings } = outgoing;
+): Answer => {
+  const { endpoint, situation, given, asked, settings } = outgoing;
   const headers = headersOf(outgoing);
-  if (request.method === 'HEAD') {
+  if (asked.method === 'HEAD') {
     letGo(rows);
-    return new Response(null, { status: 200, headers });
+    return { status: 200, headers, content: null };
   }
   const source = stream(streamSending(returns, situation, given, rows));
   const body = source instanceof ReadableStream ? source : streamOf(source);
@@ -109,7 +110,7 @@ const streamed = (
     );
   const { sending } = settings.limits;
   const watch = { sending, failed, ended: () => letGo(rows) };
-  return streamedResponse(watched(body, watch), headers);
+  return { status: 200, headers, content: watched(body, watch) };
 };
 
 /** Rows of a list that cannot be streamed are gathered, up to the limit. */
@@ -129,7 +130,7 @@ const gathered = async (
 };
 
 /** The response of an endpoint that returns a body. */
-export const send = async (outgoing: Outgoing): Promise<Response> => {
+export const send = async (outgoing: Outgoing): Promise<Answer> => {
   const { endpoint, situation, given, choice, data, settings } = outgoing;
   const { returns } = endpoint;
   const { write, stream } = choice.format;

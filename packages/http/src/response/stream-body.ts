@@ -35,21 +35,6 @@ export const streamOf = (source: AsyncIterable<string | Uint8Array>): ReadableSt
   );
 };
 
-const streamed = new WeakSet<Response>();
-
-/** A response whose body is sent while it is made. */
-export const streamedResponse = (
-  body: ReadableStream<Uint8Array>,
-  headers: Readonly<Record<string, string>>,
-): Response => {
-  const response = new Response(body, { status: 200, headers });
-  streamed.add(response);
-  return response;
-};
-
-/** Whether a response is sent while it is made, so that it can fail midway. */
-export const isStreamed = (response: Response): boolean => streamed.has(response);
-
 /** What watches over a stream. */
 export interface Watch {
   /** Milliseconds that the reader may take between two chunks. */

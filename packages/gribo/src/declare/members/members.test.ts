@@ -418,9 +418,11 @@ describe('at, given and unseal', () => {
         d: deprecated(v.name, { since: 'soon' }),
         e: given('agent' as Any, v.name),
         f: unlessNull(v.masterPhone),
+        g: at({ list: v.name, read: v.masterPhone }),
+        h: at({ otherwise: v.masterPhone }),
       })),
     );
-    for (const name of ['a', 'f'])
+    for (const name of ['a', 'f', 'g', 'h'])
       expect(message).to.contain(`vessel.${name}: this column is sealed (personal)`);
     expect(message).to.contain('vessel.b.inner: at read: this column is sealed (personal)');
     expect(message).to.contain('vessel.c: this value is not sealed');
