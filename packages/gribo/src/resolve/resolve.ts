@@ -14,13 +14,16 @@ export const KEPT_SITUATIONS = 64;
 const kept = new WeakMap<BodyPlan, BoundedCache<ResolvedBody>>();
 
 /** The same text for situations that differ in the order of what was asked only. */
-export const situationKey = ({ endpoint, audience, asked, fields }: Situation): string =>
-  JSON.stringify([
+export const situationKey = ({ endpoint, audience, asked, fields }: Situation): string => {
+  // Most requests ask for nothing; no array as JSON begins with a space.
+  if (asked === undefined && fields === undefined) return ` ${audience ?? ''} ${endpoint ?? ''}`;
+  return JSON.stringify([
     endpoint,
     audience ?? null,
     [...new Set(asked)].sort(),
     fields && [...new Set(fields)].sort(),
   ]);
+};
 
 const unknown = (parameter: string, value: string, what: string, known: readonly string[]): RequestIssue => {
   const close = didYouMean(value.slice(value.lastIndexOf('.') + 1), known);

@@ -1,6 +1,7 @@
 import type { Values } from '../change/change-plan.js';
 import type { ColumnType } from '../plan/column-type.js';
 import type { EntityPlan } from '../plan/entity-plan.js';
+import { keptBy } from '../util/kept-by.js';
 import { isDecimal } from '../values/checks.js';
 import { withPlaces } from '../values/decimals.js';
 
@@ -16,9 +17,18 @@ const keptValue = (type: ColumnType, value: unknown): unknown => {
   return type.kind === 'decimal' && isDecimal(value) ? withPlaces(value, type.scale) : value;
 };
 
+const typesOf = keptBy(
+  ({ columns }: EntityPlan): ReadonlyMap<string, ColumnType> =>
+    new Map(columns.map(({ name, type }) => [name, type])),
+);
+
 /** Values of an entity's columns in the one form that databases keep: decimals have all their places, whole numbers are of their column's size. */
-export const keptValues = ({ columns }: EntityPlan, values: Values): Values => {
+export const keptValues = (entity: EntityPlan, values: Values): Values => {
+  const types = typesOf(entity);
   const kept: Record<string, unknown> = { ...values };
-  for (const { name, type } of columns) if (name in kept) kept[name] = keptValue(type, kept[name]);
+  for (const name of Object.keys(kept)) {
+    const type = types.get(name);
+    if (type !== undefined) kept[name] = keptValue(type, kept[name]);
+  }
   return kept;
 };

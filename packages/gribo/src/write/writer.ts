@@ -79,6 +79,8 @@ export interface Writer<B> {
 interface KeptWriter {
   readonly body: ResolvedBody;
   readonly writing: BodyWriter;
+  /** What callers have of it, by the reason that they are told. */
+  readonly handedOut: Map<string | null, Writer<AnyBody>>;
 }
 
 const kept = new WeakMap<BodyPlan, BoundedCache<KeptWriter>>();
@@ -92,7 +94,7 @@ const writerFor = (plan: BodyPlan, situation: Situation, engine: EngineName): Ke
   }
   return cache.get(`${engine} ${situationKey(situation)}`, () => {
     const settled = resolve({ plan }, situation);
-    return { body: settled, writing: writeBody(settled, engine) };
+    return { body: settled, writing: writeBody(settled, engine), handedOut: new Map() };
   });
 };
 
@@ -123,7 +125,20 @@ export const writer = <
   options: EngineOptions = {},
 ): Writer<B> => {
   const { engine, because } = engineFor(options.engine);
-  const { body: plan, writing } = writerFor(body.plan, situation as Situation, engine);
+  const kept = writerFor(body.plan, situation as Situation, engine);
+  let found = kept.handedOut.get(because);
+  if (found === undefined) {
+    found = handOut(kept, because);
+    kept.handedOut.set(because, found);
+  }
+  // What was kept for a body was made for that body.
+  return found as unknown as Writer<B>;
+};
+
+const handOut = <B extends AnyBody>(
+  { body: plan, writing }: KeptWriter,
+  because: string | null,
+): Writer<B> => {
   const facts = (given?: GivenFacts): Facts => factsFor(plan.facts, given);
   return Object.freeze({
     // Asked each time: code is made at the first use, and the platform may forbid it by then.

@@ -14,6 +14,9 @@ export type NodeListener = (
   response: ServerResponse | Http2ServerResponse,
 ) => void;
 
+/** The most bytes of content that are copied to be sent along with the headers. */
+const ONE_PIECE = 8192;
+
 type Content = ReadableStream<Uint8Array> | null;
 
 /** Sends a list while it is made. That its client goes away is no failure. */
@@ -42,7 +45,15 @@ const sendAnswer = (
     outgoing.writeHead(status, headers).end();
     return;
   }
-  outgoing.writeHead(status, { ...headers, 'content-length': Buffer.byteLength(content) }).end(content);
+  outgoing.writeHead(status, { ...headers, 'content-length': Buffer.byteLength(content) });
+  // As text that stands for its bytes, it goes out with the headers in one piece.
+  if (typeof content === 'string') outgoing.end(content);
+  else if (content.length > ONE_PIECE) outgoing.end(content);
+  else
+    outgoing.end(
+      Buffer.from(content.buffer, content.byteOffset, content.length).toString('latin1'),
+      'latin1',
+    );
 };
 
 /**

@@ -29,8 +29,7 @@ export const operationOf = (endpoint: EndpointPlan): EndpointPlan['operation'] =
  * @throws {Problem} 404, 412; {ConflictError} where the store does not take the change
  */
 export const operate = async (exchange: Exchange, change: object | null): Promise<Outcome> => {
-  const { endpoint, takes, signal } = exchange;
-  signal.throwIfAborted();
+  const { endpoint, takes } = exchange;
   const operation = operationOf(endpoint);
   switch (operation) {
     case 'list':

@@ -9,10 +9,12 @@ export const orderOf = (exchange: Exchange): readonly SortKey[] => {
   return query.sort ?? settledQuery(endpoint, audience).order;
 };
 
-/** What has to be loaded for the endpoint's body, and to go on after a row of a page. */
-export const planFor = (exchange: Exchange): LoadPlan => {
-  const { endpoint, situation } = exchange;
-  const { returns, entity, name } = endpoint;
+/** What has to be loaded for the endpoint's body. */
+export const planOf = ({ endpoint: { returns, name }, situation }: Exchange): LoadPlan => {
   if (returns === null) throw new GriboError('MISUSE', name, `${name} sends no body`);
-  return addOrder(loadPlan(planned(returns), situation), entity, orderOf(exchange));
+  return loadPlan(planned(returns), situation);
 };
+
+/** The same of a list, and what it takes to go on after a row of a page. */
+export const planFor = (exchange: Exchange): LoadPlan =>
+  addOrder(planOf(exchange), exchange.endpoint.entity, orderOf(exchange));

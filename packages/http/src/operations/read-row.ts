@@ -2,7 +2,7 @@ import type { Key } from 'gribo';
 import type { EndpointPlan } from 'gribo/kit';
 import type { Exchange } from './exchange.js';
 import { notFound, type Outcome, plain } from './outcome.js';
-import { planFor } from './plan-for.js';
+import { planOf } from './plan-for.js';
 
 /** A row as the body takes it: itself, or as the item of an envelope. */
 export const asData = (endpoint: EndpointPlan, row: object): unknown =>
@@ -10,7 +10,7 @@ export const asData = (endpoint: EndpointPlan, row: object): unknown =>
 
 /** The row with a key, under the parent that the path names. @throws {Problem} 404 */
 export const rowOf = async (exchange: Exchange, key: Key | null): Promise<object> => {
-  const row = key === null ? null : await exchange.store.read(planFor(exchange), key, exchange.parent);
+  const row = key === null ? null : await exchange.store.read(planOf(exchange), key, exchange.parent);
   if (row === null) throw notFound();
   return row;
 };

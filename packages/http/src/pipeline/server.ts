@@ -49,6 +49,25 @@ const paced = (rows: TakenRows, limit: TimeLimit): TakenRows => ({
   },
 });
 
+/** Tells work that its time is up. Most work never asks, and nothing is made for it. */
+class GiveUp {
+  #controller: AbortController | null = null;
+  #reason: Problem | null = null;
+
+  get signal(): AbortSignal {
+    if (this.#controller === null) {
+      this.#controller = new AbortController();
+      if (this.#reason !== null) this.#controller.abort(this.#reason);
+    }
+    return this.#controller.signal;
+  }
+
+  abort(reason: Problem): void {
+    this.#reason = reason;
+    this.#controller?.abort(reason);
+  }
+}
+
 /** What a handler hands over, as the operation takes it. */
 const takenAs = ({ takesMany }: EndpointPlan, other: object): object =>
   takesMany ? inBatches(other as Iterable<object> | AsyncIterable<object>) : other;
@@ -127,7 +146,7 @@ export class Server {
       endpoint.parameters.map((name, i) => [name, place.values[i] ?? '']),
     );
     const { takes, change } = await this.#pipeline.read(asked, endpoint, audience);
-    const giveUp = new AbortController();
+    const giveUp = new GiveUp();
     const exchange: Exchange = {
       asked,
       endpoint,
@@ -145,7 +164,9 @@ export class Server {
         caller.given.now,
       ),
       settings: this.#settings,
-      signal: giveUp.signal,
+      get signal() {
+        return giveUp.signal;
+      },
       ...this.#rowsNamed(endpoint, parameters),
     };
     const { answering } = this.#settings.limits;
@@ -230,12 +251,14 @@ export class Server {
 
   /** What the handler makes of the request, or the operation itself. */
   async #do(exchange: Exchange, change: object | null): Promise<Outcome> {
-    const { endpoint, asked, caller, parameters, key, signal } = exchange;
+    const { endpoint } = exchange;
     const handler = this.#options.handlers[endpoint.name];
     if (handler === undefined) return operate(exchange, change);
+    const { asked, caller, parameters, key, signal } = exchange;
     const store = new NotingStore(exchange.store);
     let done: Outcome | null = null;
     const proceed = async (other?: object): Promise<unknown> => {
+      signal.throwIfAborted();
       done = await operate(exchange, other === undefined ? change : takenAs(endpoint, other));
       return done.data;
     };

@@ -26,6 +26,10 @@ export const readableTypes = (formats: readonly Format[], takesMany: boolean): s
     reads(format, takesMany) ? [...format.mediaTypes, ...(takesMany ? [] : (format.alsoReads ?? []))] : [],
   );
 
+/** Whether a media type is one of a format's, or one that it reads too. */
+const isOf = ({ mediaTypes, alsoReads = [] }: Format, type: string, takesMany: boolean): boolean =>
+  mediaTypes.includes(type) || (!takesMany && alsoReads.includes(type));
+
 const unsupported = (
   detail: string,
   formats: readonly Format[],
@@ -70,7 +74,7 @@ export const sentFormat = (asked: Asked, formats: readonly Format[], takesMany: 
   if (said === null) throw unsupported('The body has no Content-Type.', formats, method, takesMany);
   const parsed = parsedType(said);
   const format = formats.find(
-    (one) => parsed !== null && readableTypes([one], takesMany).includes(parsed.type),
+    (one) => parsed !== null && reads(one, takesMany) && isOf(one, parsed.type, takesMany),
   );
   if (format === undefined)
     throw unsupported('Bodies of this Content-Type are not read.', formats, method, takesMany);

@@ -1,0 +1,125 @@
+import { createServer } from 'node:http';
+import { expect } from 'chai';
+import { memoryStore } from 'gribo';
+import { stock, stockRows } from '../../../gribo/src/testing/stock.js';
+import { nodeListener, type ServeOptions, serve } from '../index.js';
+import { type Hosted, hosted, raw } from '../testing/hosted.js';
+import { office, VESSEL } from '../testing/office.js';
+
+type Options = Omit<ServeOptions<typeof office>, 'store'>;
+
+const handlerOf = (options: Options) =>
+  serve(office, { store: memoryStore(stock, stockRows), log: { error: () => undefined }, ...options });
+
+/** The same API on requests as Node has them, and, behind a function of an application's own, on those of Fetch. */
+const bothWays = async (options: Options): Promise<readonly [Hosted, Hosted]> => {
+  const wrapped = handlerOf(options);
+  return [
+    await hosted(createServer(nodeListener(handlerOf(options)))),
+    await hosted(createServer(nodeListener((request) => wrapped(request)))),
+  ];
+};
+
+/** What came back, without what differs from one moment, or one way of saying how long it is, to the other. */
+const essence = (text: string): object => {
+  const [head = '', ...rest] = text.split('\r\n\r\n');
+  const [status, ...lines] = head.split('\r\n');
+  const headers = lines
+    .map((line) => line.replace(/^[^:]+/, (name) => name.toLowerCase()))
+    .filter((line) => !/^(?:date|connection|keep-alive|content-length|transfer-encoding):/.test(line))
+    .sort();
+  // In chunks, or with its length: the same content.
+  const content = rest.join('\r\n\r\n').replaceAll(/(?:^|\r\n)[\da-f]+\r\n/g, '');
+  return { status, headers, content: content.replace(/\r\n$/, '').replace(/urn:uuid:[\da-f-]+/, 'urn:uuid') };
+};
+
+const BODY = JSON.stringify(VESSEL);
+const posted = (body: string, headers = '', path = '/vessels'): string =>
+  `POST ${path} HTTP/1.1\r\nHost: o.test\r\nConnection: close\r\nContent-Type: application/json\r\n${headers}Content-Length: ${Buffer.byteLength(body)}\r\n\r\n${body}`;
+const got = (path: string, headers = '', method = 'GET'): string =>
+  `${method} ${path} HTTP/1.1\r\nHost: o.test\r\nConnection: close\r\n${headers}\r\n`;
+
+const REQUESTS: Readonly<Record<string, string>> = {
+  'a list': got('/vessels'),
+  'a page in another order': got('/vessels?size=2&page=2'),
+  'one row': got('/vessels/1'),
+  'the head of one': got('/vessels/1', '', 'HEAD'),
+  'what is allowed': got('/vessels/1', '', 'OPTIONS'),
+  'no such row': got('/vessels/99'),
+  'no such path': got('/nothing'),
+  'another method': got('/vessels/1', '', 'TRACE'),
+  'what is not changed': got('/vessels/1', 'If-None-Match: *\r\n'),
+  'another format': got('/vessels', 'Accept: text/csv\r\n'),
+  'a format that there is not': got('/vessels', 'Accept: image/png\r\n'),
+  'a header twice': got('/vessels', 'Accept: text/html\r\nAccept: application/json;q=0.5\r\n'),
+  'a path with dots': got('/vessels/../vessels/1'),
+  'a path with escaped dots': got('/vessels/%2e%2e/vessels/1'),
+  'a path that begins twice': got('//vessels/1'),
+  'a path that is escaped': got('/vessel%73/1'),
+  'a path that is badly escaped': got('/vessels/%E0%A4'),
+  'a query to be escaped': got("/vessels?name='Tern'"),
+  'characters that are none of a URL': got('/vessels?name=Tér<n>'),
+  'a path that backs away': got('/vessels\\1'),
+  'an unknown parameter': got('/vessels?nonsense=1'),
+  'a host of its own kind': got('/vessels/1').replace('o.test', '[::1]:80'),
+  'a host that is none': got('/vessels/1').replace('o.test', 'o/test'),
+  'a new row': posted(BODY),
+  'a new row in chunks': `POST /vessels HTTP/1.1\r\nHost: o.test\r\nConnection: close\r\nContent-Type: application/json\r\nTransfer-Encoding: chunked\r\n\r\n${BODY.length.toString(16)}\r\n${BODY}\r\n0\r\n\r\n`,
+  'a body that is none': posted('{"name"'),
+  'a body with members that are wrong': posted('{"name":1,"nme":2}'),
+  'an empty body': posted(''),
+  'a body of another type': posted(BODY, 'Content-Encoding: gzip\r\n'),
+  'a type twice': posted(BODY, 'Content-Type: text/csv\r\n'),
+  'a body that is too long': posted(BODY.replace('{', `{${' '.repeat(3000)}`)),
+  'a body where none is taken': posted(BODY, '', '/vessels/1'),
+};
+
+describe('requests of node:http', () => {
+  const caller = (request: Request) => ({
+    audience: request.headers.get('host') === null ? null : ('office' as const),
+  });
+
+  for (const [about, options] of [
+    ['by nobody', {}],
+    ['by callers', { caller }],
+  ] as const) {
+    describe(`${about}: answered as Node has them, and as Fetch has them`, () => {
+      let servers: readonly Hosted[] = [];
+      before(async () => {
+        servers = await bothWays({ ...options, limits: { body: 2000 } } as Options);
+      });
+      after(() => Promise.all(servers.map((server) => server.close())));
+      for (const [name, request] of Object.entries(REQUESTS)) {
+        it(name, async () => {
+          const [direct, fetched] = await Promise.all(servers.map(({ port }) => raw(port, request)));
+          expect(essence(direct ?? '')).to.deep.equal(essence(fetched ?? ''));
+        });
+      }
+    });
+  }
+
+  it('are of many kinds, and answered in as many ways', async () => {
+    const { port, close } = await hosted(createServer(nodeListener(handlerOf({}))));
+    const answers = await Promise.all(Object.values(REQUESTS).map((request) => raw(port, request)));
+    const statuses = answers.map((answer) => Number(answer.slice(9, 12)));
+    expect([...new Set(statuses)].sort()).to.deep.equal([200, 201, 204, 304, 400, 404, 405, 406, 415, 422]);
+    await close();
+  });
+
+  it('are requests of Fetch to applications, made as far as they are looked at', async () => {
+    const seen: unknown[] = [];
+    const handle = handlerOf({
+      caller: async (request) => {
+        seen.push(request instanceof Request, request.method, new URL(request.url).pathname);
+        seen.push(request.headers.get('x-two'), request.bodyUsed, request.signal.aborted);
+        seen.push((await request.clone().json()).name);
+        return null;
+      },
+    } as Options);
+    const server = await hosted(createServer(nodeListener(handle)));
+    const answer = await raw(server.port, posted(BODY, 'X-Two: a\r\nX-Two: b\r\n'));
+    expect(answer).to.match(/^HTTP\/1\.1 201 /);
+    expect(seen).to.deep.equal([true, 'POST', '/vessels', 'a, b', false, false, VESSEL.name]);
+    await server.close();
+  });
+});
