@@ -23,34 +23,47 @@ type SaidOver<O, K> = K extends keyof O
 /** The name of a table in its database. */
 type StoredName<T> = T extends Table ? T['_']['name'] : never;
 
-/** The names under which a schema has the table of this name in the database. */
-type NamesOf<S, Stored> = keyof {
-  [K in TableNames<S> as StoredName<S[K]> extends Stored ? K : never]: true;
-} &
-  string;
+/** The names under which a schema has its tables, by their names in the database: made once, and looked up for each link. */
+type NamesByStored<S> = { readonly [K in TableNames<S> as StoredName<S[K]>]: K };
 
-/** The relations of the table of this name in the database. */
-type RelationsOf<S, Stored> = {
-  [K in keyof S]: S[K] extends Relations<infer From, infer Config>
-    ? From extends Stored
-      ? Config
-      : never
+/** The relations of a schema, by the names of their tables in the database. */
+type RelationsByStored<S> = {
+  readonly [K in keyof S as S[K] extends Relations<infer From> ? From : never]: S[K] extends Relations<
+    string,
+    infer Config
+  >
+    ? Config
     : never;
-}[keyof S];
+};
+
+/** What a type has under a name; `never` where it has nothing. */
+type Looked<T, N> = N extends keyof T ? T[N] : never;
+
+/** What is looked up while links are made. */
+interface Known<Names, Related> {
+  readonly names: Names;
+  readonly related: Related;
+}
+type KnownOf<S> = Known<NamesByStored<S>, RelationsByStored<S>>;
 
 /** A link for a relation. Its columns are known when it runs; whether there may be no row is said by the relation. */
-type LinkFor<S, R> =
+type LinkFor<Names, R> =
   R extends One<infer To, infer IsSet>
-    ? ToOne<NamesOf<S, To>, readonly [], IsSet extends true ? false : true>
+    ? ToOne<Looked<Names, To> & string, readonly [], IsSet extends true ? false : true>
     : R extends Many<infer To>
-      ? ToMany<NamesOf<S, To>>
+      ? ToMany<Looked<Names, To> & string>
       : never;
 
 /** The links for relations. */
-type LinksFor<S, Config> = { readonly [N in keyof Config]: LinkFor<S, Config[N]> };
+type LinksFor<Names, Config> = { readonly [N in keyof Config]: LinkFor<Names, Config[N]> };
+
+/** The links of every table. */
+type LinksOf<S, K extends Known<unknown, unknown>> = {
+  readonly [T in TableNames<S>]: LinksFor<K['names'], Looked<K['related'], StoredName<S[T]>>>;
+};
 
 /** The types of the model of a schema: an entity for each table, a link for each relation. */
 export type TypesOf<S, O> = ModelTypes<
   { readonly [K in TableNames<S>]: EntityDefinition<ColumnsWith<S[K], SaidOver<O, K>>> },
-  { readonly [K in TableNames<S>]: LinksFor<S, RelationsOf<S, StoredName<S[K]>>> }
+  LinksOf<S, KnownOf<S>>
 >;
