@@ -100,8 +100,9 @@ export type { ChangeOptions, Guard, KeyValue, RowQuery } from './store/store.js'
 export { isReference } from './util/is-reference.js';
 export { didYouMean, nearest } from './util/nearest.js';
 export { clockText } from './values/calendar.js';
+export { compareDecimals } from './values/compare-raw.js';
 export { comparison, ordering } from './values/comparison.js';
-export { withPlaces } from './values/decimals.js';
+export { decimalOf, digitsOf, withPlaces } from './values/decimals.js';
 export { durationText } from './values/durations.js';
 export { factsFor } from './values/facts-for.js';
 export { averageOf, figureOf, sumOf } from './values/figures.js';

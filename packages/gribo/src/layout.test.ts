@@ -15,7 +15,7 @@ const ROOMS: Rooms = {
   values: ['plan', ...LEAVES],
   resolve: ['plan', ...LEAVES],
 
-  'declare/entity': ['plan', ...LEAVES],
+  'declare/entity': ['plan', 'values', ...LEAVES],
   'declare/types': ['declare/entity', 'plan'],
   'declare/references': [...TYPES, 'plan', ...LEAVES],
   'declare/conditions': ['declare/references', ...TYPES, 'plan', 'values', ...LEAVES],
@@ -62,7 +62,7 @@ const ROOMS: Rooms = {
     'plan',
     ...LEAVES,
   ],
-  'contract/compare': ['describe', 'contract', 'plan', ...LEAVES],
+  'contract/compare': ['describe', 'contract', 'values', 'plan', ...LEAVES],
 
   top: [
     ...['declare/api', 'declare/body', 'declare/input', 'declare/shape', 'declare/conversions'],

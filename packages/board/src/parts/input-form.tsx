@@ -39,7 +39,10 @@ const hintOf = ({ type, when, preset, nullable, about }: ContractInputMember): s
       : type.kind === 'integer' || type.kind === 'real' || type.kind === 'bigint'
         ? [between(type.min, type.max)]
         : type.kind === 'decimal'
-          ? [`${type.precision - type.scale} digits before the point, ${type.scale} after`]
+          ? [
+              between(type.min, type.max),
+              `${type.precision - type.scale} digits before the point, ${type.scale} after`,
+            ]
           : [];
   const kind =
     type.kind === 'list'

@@ -18,10 +18,12 @@ const limits = (keywords: Readonly<Record<string, JsonValue | undefined>>): Json
     Object.entries(keywords).filter((entry): entry is [string, JsonValue] => entry[1] !== undefined),
   );
 
-const exactDecimal = (precision: number, scale: number): string => {
+/** Of the bounds, a pattern says whether there is anything below zero; zero itself may be written with its sign. */
+const exactDecimal = (precision: number, scale: number, min: string | undefined): string => {
   const before = precision - scale;
   const whole = before === 0 ? '0' : `(?:0|[1-9]\\d{0,${before - 1}})`;
-  return `^-?${whole}${scale === 0 ? '' : `(?:\\.\\d{1,${scale}})?`}$`;
+  const sign = min === undefined || min.startsWith('-') ? '-?' : '(?:-(?=0(?:\\.0+)?$))?';
+  return `^${sign}${whole}${scale === 0 ? '' : `(?:\\.\\d{1,${scale}})?`}$`;
 };
 
 const whole = (limit: string | undefined): bigint | null => (limit === undefined ? null : BigInt(limit));
@@ -35,10 +37,11 @@ const lastLetters = (bytes: number): JsonSchema => {
   return { anyOf: [{ maxLength: base64Length(bytes) - 4 }, { pattern: `${padding}$` }] };
 };
 
-const wholeWords = (min: string | undefined, max: string | undefined): string => {
-  const least = min === undefined ? '' : `, ${min} or more`;
-  return `A whole number as text${least}${max === undefined ? '' : `, ${max} or less`}.`;
-};
+const boundWords = (min: string | undefined, max: string | undefined): string =>
+  `${min === undefined ? '' : `, ${min} or more`}${max === undefined ? '' : `, ${max} or less`}`;
+
+const wholeWords = (min: string | undefined, max: string | undefined): string =>
+  `A whole number as text${boundWords(min, max)}.`;
 
 /** The value of one kind, with its limits. */
 type OfKind<K extends ColumnKind> = Extract<ContractValue, { readonly kind: K }>;
@@ -93,10 +96,10 @@ const DESCRIBED_KINDS: { readonly [K in ColumnKind]: DescribedKind<K> } = {
   },
   decimal: {
     shown: 'a decimal as text',
-    schema: ({ precision, scale }, direction) => ({
+    schema: ({ precision, scale, min, max }, direction) => ({
       type: 'string',
-      pattern: direction === 'request' ? exactDecimal(precision, scale) : DECIMAL.source,
-      description: `A decimal as text: at most ${precision - scale} digits before the point and ${scale} after it.`,
+      pattern: direction === 'request' ? exactDecimal(precision, scale, min) : DECIMAL.source,
+      description: `A decimal as text${boundWords(min, max)}: at most ${precision - scale} digits before the point and ${scale} after it.`,
     }),
     typeScript: string,
     holds: 'A decimal as text.',

@@ -9,7 +9,14 @@ export type ColumnType =
   | { readonly kind: 'integer'; readonly min: number | null; readonly max: number | null }
   | { readonly kind: 'bigint'; readonly min: bigint | null; readonly max: bigint | null }
   | { readonly kind: 'real'; readonly min: number | null; readonly max: number | null }
-  | { readonly kind: 'decimal'; readonly precision: number; readonly scale: number }
+  | {
+      readonly kind: 'decimal';
+      readonly precision: number;
+      readonly scale: number;
+      /** Decimals as text. */
+      readonly min: string | null;
+      readonly max: string | null;
+    }
   | { readonly kind: 'bool' }
   | { readonly kind: 'date' }
   | { readonly kind: 'time' }

@@ -153,9 +153,9 @@ const READ_KINDS: { readonly [K in ColumnKind]: ReadKind<K> } = {
   },
   decimal: {
     read: readDecimal,
-    unlimited: asItIs,
-    words: ({ whole, fraction }) =>
-      `a decimal as a string, of at most ${whole} digits before the point and ${fraction} after it`,
+    unlimited: (type) => ({ ...type, min: null, max: null }),
+    words: ({ whole, fraction, ...limits }) =>
+      `a decimal${bounds(limits)} as a string, of at most ${whole} digits before the point and ${fraction} after it`,
     inPlace: null,
     isExact: true,
   },

@@ -1,5 +1,6 @@
 import type { OfKind } from '../plan/column-type.js';
 import { characters } from '../values/characters.js';
+import { compareDecimals } from '../values/compare-raw.js';
 import { ExactNumber } from '../values/exact-number.js';
 import { BASE64, DECIMAL_PARTS, HALF, JSON_NUMBER, MOMENT, WHOLE } from '../values/patterns.js';
 import type { IssueLimits } from './issue.js';
@@ -83,19 +84,22 @@ export const readBigint = (
 };
 
 export const readDecimal = (
-  { precision, scale }: OfKind<'decimal'>,
+  { precision, scale, min, max }: OfKind<'decimal'>,
   value: unknown,
   policies: ValuePolicies,
 ): string | Refusal => {
   const digits = exactDigitsOf(value, policies);
-  const limits = { whole: precision - scale, fraction: scale };
+  const limits = { whole: precision - scale, fraction: scale, ...stated({ min, max }) };
   if (digits === undefined) return new Refusal('type', 'decimal', limits);
   const [, sign = '', whole = '', fraction = ''] = DECIMAL_PARTS.exec(digits) ?? [];
   if (whole === '') return new Refusal('format', 'decimal', limits);
   const before = whole === '0' ? 0 : whole.length;
   if (before > precision - scale || fraction.length > scale) return new Refusal('range', 'decimal', limits);
   const isZero = !/[1-9]/.test(whole + fraction);
-  return sign === '-' && isZero ? digits.slice(1) : digits;
+  const read = sign === '-' && isZero ? digits.slice(1) : digits;
+  const isBelow = min !== null && compareDecimals(read, min) < 0;
+  const isAbove = max !== null && compareDecimals(read, max) > 0;
+  return isBelow || isAbove ? new Refusal('range', 'decimal', limits) : read;
 };
 
 /** Whether a text has as many characters as it may; no text has more of them than units. */

@@ -1,5 +1,7 @@
 import type { ColumnKind, OfKind } from '../plan/column-type.js';
 import type { ColumnPlan } from '../plan/entity-plan.js';
+import { compareDecimals } from '../values/compare-raw.js';
+import { withPlaces } from '../values/decimals.js';
 import { oneFrom, type Random, wholeBetween } from './random.js';
 import { textForPattern } from './text-for-pattern.js';
 import { name, textNamed } from './words.js';
@@ -54,7 +56,14 @@ const spanOf = (
   return [min ?? (max ?? 0) - 1000, max ?? (min ?? 0) + 1000];
 };
 
-const decimalText = ({ precision, scale }: OfKind<'decimal'>, random: Random): string => {
+const decimalText = (type: OfKind<'decimal'>, random: Random): string => {
+  const { scale, min, max } = type;
+  const text = anyDecimal(type, random);
+  if (min !== null && compareDecimals(text, min) < 0) return withPlaces(min, scale);
+  return max !== null && compareDecimals(text, max) > 0 ? withPlaces(max, scale) : text;
+};
+
+const anyDecimal = ({ precision, scale }: OfKind<'decimal'>, random: Random): string => {
   const whole = wholeBetween(random, 0, 10 ** Math.min(precision - scale, 5) - 1);
   const fraction = Array.from({ length: scale }, () => wholeBetween(random, 0, 9)).join('');
   return scale === 0 ? String(whole) : `${whole}.${fraction}`;

@@ -26,9 +26,15 @@ export const figureType = (how: Figure['how'], type: ColumnType): ColumnType | n
     case 'bigint':
       return how === 'sum'
         ? { kind: 'bigint', min: null, max: null }
-        : { kind: 'decimal', precision: 38, scale: MORE_PLACES };
+        : { kind: 'decimal', precision: 38, scale: MORE_PLACES, min: null, max: null };
     case 'decimal':
-      return { kind: 'decimal', precision: 65, scale: type.scale + (how === 'sum' ? 0 : MORE_PLACES) };
+      return {
+        kind: 'decimal',
+        precision: 65,
+        scale: type.scale + (how === 'sum' ? 0 : MORE_PLACES),
+        min: null,
+        max: null,
+      };
     default:
       return null;
   }

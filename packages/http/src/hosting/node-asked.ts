@@ -1,5 +1,6 @@
 import type { IncomingMessage } from 'node:http';
 import { Readable } from 'node:stream';
+import { GriboError } from 'gribo';
 import { type Asked, type Part, type Source, sourceOf } from '../message/asked.js';
 import { noteHost } from './host-request.js';
 import { lazyRequest } from './lazy-request.js';
@@ -30,7 +31,7 @@ class NodeSource implements Source {
     const value = this.#incoming.read() as Uint8Array | null;
     if (value !== null) return { done: false, value };
     if (this.#incoming.complete && this.#incoming.readableLength === 0) return { done: true };
-    if (this.#incoming.destroyed) throw new Error('the connection was closed');
+    if (this.#incoming.destroyed) throw new GriboError('ENDED', 'request', 'the connection was closed');
     return null;
   }
 

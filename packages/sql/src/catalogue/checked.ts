@@ -1,4 +1,4 @@
-import type { ColumnType } from 'gribo/kit';
+import { type ColumnType, compareDecimals, decimalOf, digitsOf } from 'gribo/kit';
 import { type CheckFact, factsOfCheck } from './check.js';
 import type { ScannedColumn } from './database-schema.js';
 
@@ -19,6 +19,26 @@ const narrowed = <T extends Bounded>(type: T, isLeast: boolean, bound: number | 
   const isWider = known !== null && (isLeast ? known > bound : known < bound);
   if (isWider) return type;
   return isLeast ? { ...type, min: bound } : { ...type, max: bound };
+};
+
+/** A decimal with what a fact says of its value; null where it cannot say that. */
+const decimalWithin = (
+  type: Extract<ColumnType, { kind: 'decimal' }>,
+  fact: Extract<CheckFact, { bound: string }>,
+): ColumnType | null => {
+  const { kind, bound } = fact;
+  const [, whole = '', fraction = ''] = /^-?(\d+)(?:\.(\d+))?$/.exec(bound) ?? [];
+  const steps: Readonly<Record<string, bigint>> = { least: 0n, most: 0n, above: 1n, below: -1n };
+  const step = steps[kind];
+  if (whole === '' || step === undefined || fraction.length > type.scale) return null;
+  if (whole.replace(/^0+/, '').length > type.precision - type.scale) return null;
+  // What is above a bound is more by one in the last place at least.
+  const text = step === 0n ? bound : decimalOf(digitsOf(bound, type.scale) + step, type.scale);
+  const side = isLower(kind) ? 'min' : 'max';
+  const known = type[side];
+  const isWider =
+    known !== null && (side === 'min' ? compareDecimals(known, text) > 0 : compareDecimals(known, text) < 0);
+  return isWider ? type : { ...type, [side]: text };
 };
 
 /** Pieces of patterns that mean something else, or nothing, to JavaScript. */
@@ -46,6 +66,7 @@ const withFact = (type: ColumnType, fact: CheckFact): ColumnType | null => {
       : null;
   if (type.kind === 'bigint') return whole === null ? null : narrowed(type, isLeast, whole);
   if (type.kind === 'integer') return whole === null ? null : narrowed(type, isLeast, Number(whole));
+  if (type.kind === 'decimal') return decimalWithin(type, fact);
   // What is just within a bound, no floating-point number says.
   if (type.kind === 'real' && (fact.kind === 'least' || fact.kind === 'most'))
     return narrowed(type, isLeast, Number(fact.bound));

@@ -40,7 +40,13 @@ describe('types of databases', () => {
     expect(typeOf({ name: 'text', ...said })).to.include({ kind: 'text', max: null });
     expect(typeOf({ name: 'varbinary', ...said })).to.deep.equal({ kind: 'bytes', max: 20 });
     expect(typeOf({ name: 'blob', ...said })).to.deep.equal({ kind: 'bytes', max: null });
-    expect(typeOf({ name: 'numeric', ...said })).to.deep.equal({ kind: 'decimal', precision: 8, scale: 2 });
+    expect(typeOf({ name: 'numeric', ...said })).to.deep.equal({
+      kind: 'decimal',
+      precision: 8,
+      scale: 2,
+      min: null,
+      max: null,
+    });
     expect(typeOf({ name: 'numeric', ...said, scale: null })).to.include({ scale: 0 });
     expect(typeOf({ name: 'geometry', ...said })).to.equal(null);
   });

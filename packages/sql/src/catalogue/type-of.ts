@@ -12,6 +12,7 @@ const text = (max: number | null): ColumnType => ({ kind: 'text', min: null, max
 
 /** Decimals that do not say how many digits they have get plenty. */
 const PLENTY = { precision: 38, scale: 10 };
+const UNLIMITED = { min: null, max: null };
 
 /** Whether a type is that of decimals that do not say how many digits they have. */
 export const isUnstated = (type: ColumnType): boolean =>
@@ -42,8 +43,8 @@ export const typeOf = ({ name, length, precision, scale }: SaidType): ColumnType
     case 'numeric':
     case 'decimal':
       return precision === null
-        ? { kind: 'decimal', ...PLENTY }
-        : { kind: 'decimal', precision, scale: scale ?? 0 };
+        ? { kind: 'decimal', ...PLENTY, ...UNLIMITED }
+        : { kind: 'decimal', precision, scale: scale ?? 0, ...UNLIMITED };
     case 'boolean':
     case 'bool':
       return { kind: 'bool' };

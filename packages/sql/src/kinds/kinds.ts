@@ -34,11 +34,18 @@ interface SqlKind<K extends ColumnKind> {
   words(type: OfKind<K>): string;
 }
 
-const limits = (parts: Readonly<Record<string, number | bigint | RegExp | null>>): string => {
+const limits = (parts: Readonly<Record<string, number | bigint | string | RegExp | null>>): string => {
   const set = Object.entries(parts).filter(([, value]) => value !== null);
   const said = (value: unknown): string => (typeof value === 'bigint' ? `${value}n` : String(value));
   return set.length === 0 ? '' : `{ ${set.map(([name, value]) => `${name}: ${said(value)}`).join(', ')} }`;
 };
+
+/** The same of limits that are text. */
+const textLimits = (
+  parts: Readonly<Record<string, string | null>>,
+  quoted: (text: string) => string,
+): string =>
+  limits(Object.fromEntries(Object.entries(parts).map(([name, text]) => [name, text && quoted(text)])));
 
 const ranged = ({
   kind,
@@ -81,7 +88,8 @@ const SQL_KINDS: { readonly [K in ColumnKind]: SqlKind<K> } = {
     form: 'decimal',
     storedAs: ['decimal'],
     looselyAs: ['text', 'real'],
-    source: ({ precision, scale }) => `decimal(${precision}, ${scale})`,
+    source: ({ precision, scale, min, max }, quoted) =>
+      `decimal(${[precision, scale, textLimits({ min, max }, quoted)].filter((part) => part !== '').join(', ')})`,
     words: ({ precision, scale }) => `decimal(${precision}, ${scale})`,
   },
   bool: { form: 'bool', storedAs: ['bool'], looselyAs: ['integer'], source: call, words: kindOnly },

@@ -258,6 +258,21 @@ describe('scan and drift', function () {
         for (const table of ['slot', 'pier', 'wharf']) await run(`drop table ${table}`);
       });
 
+      it('makes a check of a decimal into its bounds', async () => {
+        await run('drop table if exists fee');
+        await run(
+          'create table fee (id integer primary key, due decimal(6, 2) not null check (due >= 0), paid decimal(6, 2) check (paid > 0 and paid < 1250.5), odd decimal(4, 1) check (odd <= 1.25))',
+        );
+        const { source } = await scan(database());
+        expect(source).to.contain("  due: decimal(6, 2, { min: '0' }),\n");
+        expect(source).to.contain("  paid: decimal(6, 2, { min: '0.01', max: '1250.49' }).nullable(),\n");
+        // The bound has more places than the column: no decimal of it says that.
+        expect(source)
+          .to.match(/Left out: .*odd.*1\.25/)
+          .and.to.contain('  odd: decimal(4, 1).nullable(),\n');
+        await run('drop table fee');
+      });
+
       it('asks for the digits of a number that does not say them, and takes those that the model says', async () => {
         // MariaDB has no such number.
         if (dialectOf(database()).name === 'mysql') return;

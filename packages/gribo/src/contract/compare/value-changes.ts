@@ -1,4 +1,5 @@
 import { shownAs } from '../../describe/kinds.js';
+import { compareDecimals } from '../../values/compare-raw.js';
 import type { ContractValue } from '../contract.js';
 import {
   type ChangeCode,
@@ -55,10 +56,11 @@ class ValueComparing {
 type Limit = number | string;
 type Bound = Limit | undefined;
 
-/** Limits of big whole numbers are text. */
-const exact = (limit: Limit): number | bigint => (typeof limit === 'string' ? BigInt(limit) : limit);
-const higher = (was: Limit, is: Limit): boolean => exact(is) > exact(was);
-const lower = (was: Limit, is: Limit): boolean => exact(is) < exact(was);
+/** Limits of big whole numbers and of decimals are text. */
+const compared = (is: Limit, was: Limit): number =>
+  typeof is === 'string' && typeof was === 'string' ? compareDecimals(is, was) : Number(is) - Number(was);
+const higher = (was: Limit, is: Limit): boolean => compared(is, was) > 0;
+const lower = (was: Limit, is: Limit): boolean => compared(is, was) < 0;
 
 const comparePattern = (
   before: string | undefined,

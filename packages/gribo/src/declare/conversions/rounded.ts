@@ -23,6 +23,8 @@ export const rule: ConversionRule = {
           kind: 'decimal',
           precision: Math.max(type.precision, Number(places) + 1),
           scale: Number(places),
+          min: null,
+          max: null,
         }
       : anyNumber,
   refuses: ([places]) =>

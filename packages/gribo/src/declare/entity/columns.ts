@@ -1,5 +1,6 @@
 import type { ColumnKind, ColumnType, OfKind } from '../../plan/column-type.js';
 import { freeze } from '../../util/freeze.js';
+import { compareDecimals } from '../../values/compare-raw.js';
 import { Column } from './column.js';
 
 interface Bounds {
@@ -15,11 +16,24 @@ const textFinding = (type: OfKind<'text'>): string | null => {
   return boundsFinding(type) ?? (isBound ? 'its pattern must not have the flags g or y' : null);
 };
 
-const decimalFinding = ({ precision, scale }: OfKind<'decimal'>): string | null => {
+/** Whether a bound is a decimal with no more digits than the column has. */
+const isBound = (bound: string | null, precision: number, scale: number): boolean => {
+  if (bound === null) return true;
+  const [, whole = '', fraction = ''] = /^-?(0|[1-9]\d*)(?:\.(\d+))?$/.exec(bound) ?? [];
+  const before = whole === '0' ? 0 : whole.length;
+  return whole !== '' && before <= precision - scale && fraction.length <= scale;
+};
+
+const decimalFinding = ({ precision, scale, min, max }: OfKind<'decimal'>): string | null => {
   if (!(Number.isInteger(precision) && precision > 0)) return 'its precision must be 1 or more';
-  return Number.isInteger(scale) && scale >= 0 && scale <= precision
-    ? null
-    : `its scale must be between 0 and its precision ${precision}`;
+  if (!(Number.isInteger(scale) && scale >= 0 && scale <= precision))
+    return `its scale must be between 0 and its precision ${precision}`;
+  for (const bound of [min, max])
+    if (!isBound(bound, precision, scale))
+      return `its bound ${JSON.stringify(bound)} must be a decimal as text, such as '0.50', with no more digits than it has`;
+  return min !== null && max !== null && compareDecimals(min, max) > 0
+    ? `its min ${min} is above its max ${max}`
+    : null;
 };
 
 const choicesFinding = ({ choices }: OfKind<'oneOf'>): string | null => {
@@ -145,11 +159,16 @@ export const real = (limits: { min?: number; max?: number } = {}): Column<number
  *
  * @param precision how many digits it has at most
  * @param scale how many of them stand after the point
+ * @param limits `min` and `max`, as text: the lowest and the highest that requests may set, both included
  * @example
- * decimal(12, 2) // "1250.00"
+ * decimal(12, 2, { min: '0' }) // "1250.00"
  */
-export const decimal = (precision: number, scale: number): Column<string, string> =>
-  column({ kind: 'decimal', precision, scale });
+export const decimal = (
+  precision: number,
+  scale: number,
+  limits: { min?: string; max?: string } = {},
+): Column<string, string> =>
+  column({ kind: 'decimal', precision, scale, min: limits.min ?? null, max: limits.max ?? null });
 
 /** True or false. @example bool() */
 export const bool = (): Column<boolean, boolean> => column({ kind: 'bool' });

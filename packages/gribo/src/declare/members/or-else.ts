@@ -40,7 +40,7 @@ const commonType = (one: ColumnType, other: ColumnType): ColumnType | null => {
   if (one.kind === 'decimal' && other.kind === 'decimal') {
     const whole = Math.max(one.precision - one.scale, other.precision - other.scale);
     const scale = Math.max(one.scale, other.scale);
-    return freeze({ kind: 'decimal', precision: whole + scale, scale });
+    return freeze({ kind: 'decimal', precision: whole + scale, scale, min: null, max: null });
   }
   if (TEXTS.includes(one.kind) && TEXTS.includes(other.kind))
     return one.kind === 'uuid' && other.kind === 'uuid' ? one : anyText;
