@@ -112,7 +112,7 @@ describe('orElse', () => {
       wholes: { kind: 'integer', min: null, max: null },
       parts: { kind: 'real', min: null, max: null },
       mixed: { kind: 'real', min: null, max: null },
-      prices: { kind: 'decimal', precision: 12, scale: 4 },
+      prices: { kind: 'decimal', precision: 12, scale: 4, min: null, max: null },
       kinds: { kind: 'oneOf', choices: ['a', 'b', 'c'] },
       bigs: { kind: 'bigint', min: null, max: null },
       raws: { kind: 'bytes', max: null },
