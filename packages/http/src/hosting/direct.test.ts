@@ -1,4 +1,5 @@
 import { createServer } from 'node:http';
+import { connect } from 'node:net';
 import { expect } from 'chai';
 import { memoryStore } from 'gribo';
 import { stock, stockRows } from '../../../gribo/src/testing/stock.js';
@@ -121,5 +122,89 @@ describe('requests of node:http', () => {
     expect(answer).to.match(/^HTTP\/1\.1 201 /);
     expect(seen).to.deep.equal([true, 'POST', '/vessels', 'a, b', false, false, VESSEL.name]);
     await server.close();
+  });
+
+  it('have the URL that the Fetch standard makes of it, and say whether they came encrypted', async () => {
+    const urls = async (
+      isDirect: boolean,
+      request: string,
+      isEncrypted = false,
+    ): Promise<readonly string[]> => {
+      const seen: string[] = [];
+      const handle = handlerOf({
+        caller: ({ url }) => {
+          seen.push(url);
+          return null;
+        },
+      } as Options);
+      const server = createServer(nodeListener(isDirect ? handle : (asked) => handle(asked)));
+      // As the sockets of TLS say it.
+      if (isEncrypted) server.on('connection', (socket) => Object.assign(socket, { encrypted: true }));
+      const at = await hosted(server);
+      await raw(at.port, request);
+      await at.close();
+      return seen;
+    };
+    for (const host of [
+      'o.test',
+      'O.Test',
+      'o.test:80',
+      'o.test:8080',
+      '127.1',
+      '0x7f.1',
+      '127.0.0.1',
+      'o_o',
+      '[::1]:9',
+    ]) {
+      const request = got('/vessels/1?fields=name').replace('o.test', host);
+      expect(await urls(true, request), host).to.deep.equal(await urls(false, request));
+    }
+    expect(await urls(true, got('/vessels/1'), true)).to.deep.equal(['https://o.test/vessels/1']);
+    expect(await urls(false, got('/vessels/1'), true)).to.deep.equal(['https://o.test/vessels/1']);
+  });
+
+  it('tell applications that their client has gone', async () => {
+    for (const isDirect of [true, false]) {
+      let seen: (aborted: boolean) => void = () => undefined;
+      const told = new Promise<boolean>((resolve) => {
+        seen = resolve;
+      });
+      let asked: () => void = () => undefined;
+      const begun = new Promise<void>((resolve) => {
+        asked = resolve;
+      });
+      const handle = handlerOf({
+        caller: async ({ signal }) => {
+          signal.addEventListener('abort', () => seen(signal.aborted));
+          asked();
+          await told;
+          return null;
+        },
+      } as Options);
+      const server = await hosted(
+        createServer(nodeListener(isDirect ? handle : (request) => handle(request))),
+      );
+      const socket = connect(server.port, '127.0.0.1', () => socket.write(got('/vessels/1')));
+      await begun;
+      socket.destroy();
+      expect(await told, `${isDirect}`).to.equal(true);
+      await server.close();
+    }
+  });
+
+  it('are answered with the length of what is sent whole', async () => {
+    const { port, close } = await hosted(createServer(nodeListener(handlerOf({}))));
+    const lengthOf = async (request: string): Promise<string | undefined> =>
+      /\r\ncontent-length: (\d+)/i.exec(await raw(port, request))?.[1];
+    for (const request of [
+      got('/vessels/1'),
+      got('/vessels/99'),
+      posted(BODY),
+      got('/vessels/1', '', 'HEAD'),
+    ])
+      expect(Number(await lengthOf(request))).to.be.above(20);
+    // One that has no content by its status has no length either (RFC 9110, section 8.6).
+    expect(await lengthOf(got('/vessels/1', '', 'OPTIONS'))).to.equal(undefined);
+    await close();
   });
 });

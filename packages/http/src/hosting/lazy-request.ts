@@ -2,7 +2,7 @@ import { headersOf } from './raw-headers.js';
 
 /**
  * A request of the Fetch standard of which little is made as long as only its method, URL and headers are looked at. For
- * everything else the whole is made, once.
+ * everything else the whole is made.
  */
 class LazyRequest {
   readonly method: string;
@@ -10,7 +10,6 @@ class LazyRequest {
   readonly #raw: readonly string[];
   readonly #make: () => Request;
   #headers: Headers | null = null;
-  #whole: Request | null = null;
 
   constructor(method: string, url: string, raw: readonly string[], make: () => Request) {
     this.method = method;
@@ -25,8 +24,7 @@ class LazyRequest {
   }
 
   static wholeOf(lazy: LazyRequest): Request {
-    lazy.#whole ??= lazy.#make();
-    return lazy.#whole;
+    return lazy.#make();
   }
 }
 
@@ -57,7 +55,7 @@ Object.setPrototypeOf(LazyRequest.prototype, Request.prototype);
  * A request that is made when it is needed.
  *
  * @param raw its headers as they were sent, names and values in turns
- * @param make makes the whole of it
+ * @param make makes the whole of it; asked again, it gives the same
  */
 export const lazyRequest = (
   method: string,

@@ -1,81 +1,49 @@
-import type { IncomingMessage } from 'node:http';
+import type { IncomingMessage, ServerResponse } from 'node:http';
 import { Readable } from 'node:stream';
 import { GriboError } from 'gribo';
-import { type Asked, type Part, type Source, sourceOf } from '../message/asked.js';
+import { type Asked, type Source, sourceOf } from '../message/asked.js';
 import { noteHost } from './host-request.js';
 import { lazyRequest } from './lazy-request.js';
+import { NodeSource, readBefore } from './node-source.js';
 import { headersOf } from './raw-headers.js';
 
-/** What a URL holds that stays as it is when it is parsed: nothing to be escaped, no part that means the one above. */
-const PLAIN = /^\/(?!\/)(?!.*(?:\/\.|%2[eE]))[A-Za-z\d\-._~!$&()*+,;=:@%/?]*$/;
-const HOST = /^[A-Za-z\d.-]+(?::\d+)?$/;
-
-/** The parts of a request of Node's, at once where they have arrived. */
-class NodeSource implements Source {
-  readonly #incoming: IncomingMessage;
-
-  constructor(incoming: IncomingMessage) {
-    this.#incoming = incoming;
-  }
-
-  read(): Part | Promise<Part> {
-    return this.#next() ?? this.#waited();
-  }
-
-  cancel(): void {
-    // Whoever answers says whether the connection ends; what comes until then is thrown away.
-    this.#incoming.resume();
-  }
-
-  #next(): Part | null {
-    const value = this.#incoming.read() as Uint8Array | null;
-    if (value !== null) return { done: false, value };
-    if (this.#incoming.complete && this.#incoming.readableLength === 0) return { done: true };
-    if (this.#incoming.destroyed) throw new GriboError('ENDED', 'request', 'the connection was closed');
-    return null;
-  }
-
-  #waited(): Promise<Part> {
-    return new Promise((resolve, reject) => {
-      const incoming = this.#incoming;
-      const look = (): void => {
-        try {
-          const part = this.#next();
-          if (part === null) return;
-          settle();
-          resolve(part);
-        } catch (error) {
-          settle();
-          reject(error);
-        }
-      };
-      const settle = (): void => {
-        for (const event of EVENTS) incoming.off(event, look);
-        incoming.off('error', failed);
-      };
-      const failed = (error: Error): void => {
-        settle();
-        reject(error);
-      };
-      for (const event of EVENTS) incoming.on(event, look);
-      incoming.on('error', failed);
-    });
-  }
+/** A request of Node's HTTP/1, with what it is answered by. */
+export interface Exchanged {
+  readonly incoming: IncomingMessage;
+  readonly outgoing: ServerResponse;
+  /** What the application knows the request by. */
+  readonly host: object;
+  /** The bytes of a body that was read before; null where none was. */
+  readonly parsed: Uint8Array | null;
 }
 
-const EVENTS = ['readable', 'end', 'close'] as const;
-
-/** The one part of a body that was read before. */
-const readBefore = (bytes: Uint8Array): Source => {
-  let isRead = false;
-  return {
-    read: () => {
-      if (isRead) return { done: true };
-      isRead = true;
-      return { done: false, value: bytes };
-    },
-    cancel: () => undefined,
+/** Aborted where the client goes away before it is answered. */
+const goneSignal = (outgoing: ServerResponse): AbortSignal => {
+  const gone = new AbortController();
+  const closed = (): void => {
+    if (!outgoing.writableFinished) gone.abort(new GriboError('ENDED', 'request', 'the client has gone'));
   };
+  if (outgoing.closed) closed();
+  else outgoing.once('close', closed);
+  return gone.signal;
+};
+
+const urlOf = ({ socket, headers, url }: IncomingMessage): string =>
+  `${'encrypted' in socket && socket.encrypted === true ? 'https' : 'http'}://${headers.host}${url}`;
+
+const canHaveBody = ({ method }: IncomingMessage): boolean => method !== 'GET' && method !== 'HEAD';
+
+/** A request of Node's as the Fetch standard has it. */
+export const fetchRequest = ({ incoming, outgoing, parsed }: Exchanged): Request => {
+  const { method = 'GET', rawHeaders } = incoming;
+  const body = parsed ?? Readable.toWeb(incoming);
+  return new Request(urlOf(incoming), {
+    method,
+    headers: headersOf(rawHeaders),
+    signal: goneSignal(outgoing),
+    // The two standards' types of the same stream differ in name only.
+    ...(canHaveBody(incoming) ? { body: body as unknown as BodyInit, duplex: 'half' } : {}),
+  });
 };
 
 /** A request of Node's, without Fetch objects until somebody looks at one. */
@@ -83,68 +51,62 @@ class NodeAsked implements Asked {
   readonly method: string;
   readonly url: string;
   readonly hasBody: boolean;
-  readonly #incoming: IncomingMessage;
-  readonly #host: object;
-  readonly #parsed: Uint8Array | null;
+  readonly #exchanged: Exchanged;
+  /** What applications are given, and what that is made into where they look at more than its head. */
   #request: Request | null = null;
-  /** What is made of the request where an application looks into it before its body is read. */
-  #made: Request | null = null;
+  #whole: Request | null = null;
 
-  constructor(incoming: IncomingMessage, host: object, parsed: Uint8Array | null) {
+  constructor(exchanged: Exchanged) {
+    const { incoming } = exchanged;
     this.method = incoming.method ?? 'GET';
-    this.url = `http://${incoming.headers.host}${incoming.url}`;
-    this.hasBody = this.method !== 'GET' && this.method !== 'HEAD';
-    this.#incoming = incoming;
-    this.#host = host;
-    this.#parsed = parsed;
+    this.url = urlOf(incoming);
+    this.hasBody = canHaveBody(incoming);
+    this.#exchanged = exchanged;
   }
 
   header(name: string): string | null {
-    const values = this.#incoming.headersDistinct[name];
-    return values === undefined ? null : values.join(', ');
+    return this.#exchanged.incoming.headersDistinct[name]?.join(', ') ?? null;
   }
 
   source(): Source | null {
     if (!this.hasBody) return null;
-    const body = this.#made?.body;
-    if (body != null) return sourceOf(body);
-    return this.#parsed === null ? new NodeSource(this.#incoming) : readBefore(this.#parsed);
+    // Once it is a stream of the Fetch standard, it is read as that.
+    if (this.#whole !== null) return this.#whole.body && sourceOf(this.#whole.body);
+    const { parsed, incoming } = this.#exchanged;
+    return parsed === null ? new NodeSource(incoming) : readBefore(parsed);
   }
 
   get request(): Request {
+    const { incoming, host } = this.#exchanged;
     this.#request ??= noteHost(
-      lazyRequest(this.method, this.url, this.#incoming.rawHeaders, () => this.#whole()),
-      this.#host,
+      lazyRequest(this.method, this.url, incoming.rawHeaders, () => {
+        this.#whole ??= fetchRequest(this.#exchanged);
+        return this.#whole;
+      }),
+      host,
     );
     return this.#request;
   }
-
-  #whole(): Request {
-    const { method, url } = this;
-    const headers = headersOf(this.#incoming.rawHeaders);
-    // The two standards' types of the same stream differ in name only.
-    const body = this.hasBody
-      ? {
-          body: (this.#parsed ?? Readable.toWeb(this.#incoming)) as unknown as BodyInit,
-          duplex: 'half' as const,
-        }
-      : {};
-    this.#made = new Request(url, { method, headers, ...body });
-    return this.#made;
-  }
 }
 
-/**
- * A request of Node's HTTP/1 as it came; null where its URL means something else once it is parsed.
- *
- * @param host what the application knows the request by
- * @param parsed the bytes of a body that was read before; null where none was
- */
-export const nodeAsked = (
-  incoming: IncomingMessage,
-  host: object,
-  parsed: Uint8Array | null,
-): Asked | null =>
-  incoming.httpVersionMajor === 1 && PLAIN.test(incoming.url ?? '') && HOST.test(incoming.headers.host ?? '')
-    ? new NodeAsked(incoming, host, parsed)
-    : null;
+/** What a path and a query hold that stays as it is when it is parsed: nothing to be escaped, no part that means the one above. */
+const PLAIN = /^\/(?!\/)(?!.*(?:\/\.|%2[eE]))[A-Za-z\d\-._~!$&()*+,;=:@%/?]*$/;
+
+/** The host that was looked at last: most servers are asked by one name. */
+let looked = { host: '', isPlain: false };
+
+/** Whether a host stays as it is when it is parsed. */
+const isPlainHost = (host: string): boolean => {
+  if (looked.host !== host) {
+    const url = `http://${host}/`;
+    looked = { host, isPlain: URL.canParse(url) && new URL(url).host === host };
+  }
+  return looked.isPlain;
+};
+
+/** A request of Node's HTTP/1 as it came; null where its URL means something else once it is parsed. */
+export const nodeAsked = (exchanged: Exchanged): Asked | null => {
+  const { httpVersionMajor, url = '', headers } = exchanged.incoming;
+  const isPlain = httpVersionMajor === 1 && PLAIN.test(url) && isPlainHost(headers.host ?? '');
+  return isPlain ? new NodeAsked(exchanged) : null;
+};

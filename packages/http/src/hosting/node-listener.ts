@@ -87,10 +87,10 @@ export const nodeListener = (handler: FetchHandler): NodeListener => {
     if (originalUrl !== undefined) request.url = originalUrl;
     const parsed = parsedBody(request);
     readied(request, response);
-    const asked = direct === null ? null : nodeAsked(request, request, parsed);
-    if (asked !== null) {
+    const asked = direct && nodeAsked({ incoming: request, outgoing: response, host: request, parsed });
+    if (direct !== null && asked !== null) {
       // What cannot be sent breaks the connection, which tells of it.
-      direct?.(asked)
+      direct(asked)
         .then((given) => sendAnswer(given, request, response))
         .catch((error: Error) => response.destroy(error));
       return;
