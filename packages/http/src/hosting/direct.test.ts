@@ -1,9 +1,10 @@
 import { createServer } from 'node:http';
-import { connect } from 'node:net';
+import { type AddressInfo, connect } from 'node:net';
 import { expect } from 'chai';
+import fastify from 'fastify';
 import { memoryStore } from 'gribo';
 import { stock, stockRows } from '../../../gribo/src/testing/stock.js';
-import { nodeListener, type ServeOptions, serve } from '../index.js';
+import { type FetchHandler, fastifyRoutes, nodeListener, type ServeOptions, serve } from '../index.js';
 import { type Hosted, hosted, raw } from '../testing/hosted.js';
 import { office, VESSEL } from '../testing/office.js';
 
@@ -12,13 +13,21 @@ type Options = Omit<ServeOptions<typeof office>, 'store'>;
 const handlerOf = (options: Options) =>
   serve(office, { store: memoryStore(stock, stockRows), log: { error: () => undefined }, ...options });
 
+type Hosting = (handle: FetchHandler) => Promise<Hosted>;
+
+const onNode: Hosting = (handle) => hosted(createServer(nodeListener(handle)));
+const onFastify: Hosting = async (handle) => {
+  const app = fastify();
+  await app.register(fastifyRoutes(handle));
+  await app.listen({ port: 0, host: '127.0.0.1' });
+  const { port } = app.server.address() as AddressInfo;
+  return { port, close: () => app.close() };
+};
+
 /** The same API on requests as Node has them, and, behind a function of an application's own, on those of Fetch. */
-const bothWays = async (options: Options): Promise<readonly [Hosted, Hosted]> => {
+const bothWays = async (host: Hosting, options: Options): Promise<readonly [Hosted, Hosted]> => {
   const wrapped = handlerOf(options);
-  return [
-    await hosted(createServer(nodeListener(handlerOf(options)))),
-    await hosted(createServer(nodeListener((request) => wrapped(request)))),
-  ];
+  return [await host(handlerOf(options)), await host((request) => wrapped(request))];
 };
 
 /** What came back, without what differs from one moment, or one way of saying how long it is, to the other. */
@@ -80,14 +89,15 @@ describe('requests of node:http', () => {
     audience: request.headers.get('host') === null ? null : ('office' as const),
   });
 
-  for (const [about, options] of [
-    ['by nobody', {}],
-    ['by callers', { caller }],
+  for (const [about, host, options] of [
+    ['by nobody', onNode, {}],
+    ['by callers', onNode, { caller }],
+    ['by callers in Fastify', onFastify, { caller }],
   ] as const) {
     describe(`${about}: answered as Node has them, and as Fetch has them`, () => {
       let servers: readonly Hosted[] = [];
       before(async () => {
-        servers = await bothWays({ ...options, limits: { body: 2000 } } as Options);
+        servers = await bothWays(host, { ...options, limits: { body: 2000 } } as Options);
       });
       after(() => Promise.all(servers.map((server) => server.close())));
       for (const [name, request] of Object.entries(REQUESTS)) {

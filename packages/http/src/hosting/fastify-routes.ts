@@ -1,9 +1,10 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
-import { Readable } from 'node:stream';
-import { isStreamed } from '../message/answer.js';
+import type { Readable } from 'node:stream';
+import { type Answer, answerOf } from '../message/answer.js';
 import { listBody, readied } from './connection.js';
-import type { FetchHandler } from './fetch-handler.js';
+import { directOf, type FetchHandler } from './fetch-handler.js';
 import { noteHost } from './host-request.js';
+import { fetchRequest, nodeAsked } from './node-asked.js';
 
 const METHODS = ['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE', 'OPTIONS'];
 
@@ -31,13 +32,26 @@ interface FastifyReplyLike {
   send(body: Readable | Buffer | undefined): unknown;
 }
 
-/** A response's content: whole as its bytes, so that its length is known; a list while it is made. Null would be sent as JSON. */
-const contentOf = async (
-  response: Response,
-  raw: IncomingMessage,
-): Promise<Readable | Buffer | undefined> => {
-  if (isStreamed(response)) return listBody(response.body, raw);
-  return response.body === null ? undefined : Buffer.from(await response.arrayBuffer());
+/** What a handler answers, on the request itself where that is possible. */
+const answered = async (
+  handler: FetchHandler,
+  request: FastifyRequestLike,
+  outgoing: ServerResponse,
+): Promise<Answer> => {
+  const exchanged = { incoming: request.raw, outgoing, host: request, parsed: null };
+  const direct = directOf(handler);
+  const asked = direct && nodeAsked(exchanged);
+  if (direct !== null && asked !== null) return direct(asked);
+  return answerOf(await handler(noteHost(fetchRequest(exchanged), request)));
+};
+
+/** A content as Fastify sends it. Bytes have a known length; null would be sent as JSON. */
+const contentOf = ({ content }: Answer, raw: IncomingMessage): Readable | Buffer | undefined => {
+  if (content instanceof ReadableStream) return listBody(content, raw);
+  if (content === null) return undefined;
+  return typeof content === 'string'
+    ? Buffer.from(content)
+    : Buffer.from(content.buffer, content.byteOffset, content.length);
 };
 
 const answer = async (
@@ -45,24 +59,11 @@ const answer = async (
   request: FastifyRequestLike,
   to: FastifyReplyLike,
 ): Promise<unknown> => {
-  const { raw } = request;
-  readied(raw, to.raw);
-  const response = await handler(noteHost(fetchRequest(raw), request));
-  to.code(response.status);
-  to.headers(Object.fromEntries(response.headers));
-  return to.send(await contentOf(response, raw));
-};
-
-/** A request of Node's as the Fetch standard has it. */
-const fetchRequest = (raw: IncomingMessage): Request => {
-  const { method = 'GET', url = '/', headers } = raw;
-  const hasBody = method !== 'GET' && method !== 'HEAD';
-  const list = Object.entries(headers).flatMap(([name, value]): [string, string][] =>
-    value === undefined ? [] : [[name, String(value)]],
-  );
-  // The two standards' types of the same stream differ in name only.
-  const body = hasBody ? { body: Readable.toWeb(raw) as unknown as BodyInit, duplex: 'half' } : {};
-  return new Request(`http://${headers.host}${url}`, { method, headers: list, ...body });
+  readied(request.raw, to.raw);
+  const made = await answered(handler, request, to.raw);
+  to.code(made.status);
+  to.headers(made.headers);
+  return to.send(contentOf(made, request.raw));
 };
 
 /**

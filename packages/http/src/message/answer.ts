@@ -18,3 +18,13 @@ export const responseOf = ({ status, headers, content }: Answer): Response => {
 
 /** Whether a response is sent while it is made, so that it can fail midway. */
 export const isStreamed = (response: Response): boolean => streamed.has(response);
+
+/** What a handler of an application's own has answered: whole where its body is no list that is sent while it is made. */
+export const answerOf = async (response: Response): Promise<Answer> => ({
+  status: response.status,
+  headers: Object.fromEntries(response.headers),
+  content:
+    isStreamed(response) || response.body === null
+      ? response.body
+      : new Uint8Array(await response.arrayBuffer()),
+});
