@@ -1,5 +1,6 @@
-import { serve } from '@gribo/http';
-import { serve as host } from '@hono/node-server';
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { nodeListener, serve } from '@gribo/http';
 import { api, collection, memoryStore } from 'gribo';
 import { db, PositionLines, reports } from './positions.js';
 
@@ -14,7 +15,8 @@ async function* source(): AsyncGenerator<object> {
 }
 
 const handle = serve(office, { store: memoryStore(db), handlers: { 'positions.list': () => source() } });
-const server = host({ fetch: handle, hostname: '127.0.0.1', port: 0 }, ({ port }) => process.send?.(port));
+const server = createServer(nodeListener(handle));
+server.listen(0, '127.0.0.1', () => process.send?.((server.address() as AddressInfo).port));
 // The parent asks how much memory this process has.
 process.on('message', () => process.send?.(process.memoryUsage.rss()));
 process.once('disconnect', () => server.close());

@@ -1,5 +1,6 @@
 import { type ChildProcess, fork } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
+import { alone, type Figure } from './figure.js';
 
 const EARLY_BYTES = 1_000_000;
 
@@ -19,7 +20,7 @@ const memoryOf = (child: ChildProcess): Promise<number> => {
   return answer;
 };
 
-const exported = async (child: ChildProcess, url: string, accept: string): Promise<void> => {
+const exported = async (child: ChildProcess, url: string, accept: string): Promise<Figure> => {
   const response = await fetch(url, { headers: { accept } });
   if (!response.ok || response.body === null) throw new Error(`the export answered ${response.status}`);
   let bytes = 0;
@@ -35,20 +36,20 @@ const exported = async (child: ChildProcess, url: string, accept: string): Promi
     most = Math.max(most, await memoryOf(child));
   }
   const seconds = (performance.now() - start) / 1000;
-  const speed = `${megabytes(bytes)} MB in ${seconds.toFixed(1)} s, ${megabytes(bytes / seconds)} MB/s`;
-  console.log(
-    `export of 1,000,000 rows as ${accept}: ${speed}; RSS of the server ${megabytes(early)} MB early, ${megabytes(most)} MB at its highest`,
-  );
+  return alone(`export over HTTP of 1,000,000 rows as ${accept}`, bytes / seconds / 1e6, 'MB/s', {
+    beside: `RSS of the server ${megabytes(early)} MB early, ${megabytes(most)} MB at its highest`,
+  });
 };
 
-/** Exports a million rows over loopback and prints how fast, and how much memory the server takes. */
-export const benchExport = async (): Promise<void> => {
+/** Exports a million rows over loopback: how fast, and how much memory the server takes. */
+export const benchExport = async (): Promise<readonly Figure[]> => {
   const child = fork(fileURLToPath(new URL('export-server.js', import.meta.url)));
   try {
     const url = `http://127.0.0.1:${await answerOf(child)}/positions`;
-    for (const accept of ['text/csv', 'application/x-ndjson', 'application/json']) {
-      await exported(child, url, accept);
-    }
+    const figures: Figure[] = [];
+    for (const accept of ['text/csv', 'application/x-ndjson', 'application/json'])
+      figures.push(await exported(child, url, accept));
+    return figures;
   } finally {
     child.kill();
   }

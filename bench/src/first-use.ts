@@ -1,13 +1,11 @@
 import { entity, integer, model, shape, text, timestamp, writer } from 'gribo';
+import { alone, type Figure, median } from './figure.js';
 
 const TWENTY = 20;
 const TIMES = 200;
 
-const median = (numbers: number[]): number =>
-  numbers.sort((a, b) => a - b)[Math.floor(numbers.length / 2)] ?? 0;
-
 /** The time from a declared shape of 20 members to its first response, each time for a new shape. */
-export const benchFirstUse = (): void => {
+export const benchFirstUse = (): Figure => {
   const times: number[] = [];
   for (let i = 0; i < TIMES; i++) {
     const names = Array.from({ length: TWENTY }, (_, n) => `m${i}x${n}`);
@@ -24,5 +22,5 @@ export const benchFirstUse = (): void => {
     writer(Thing).bytes(row);
     times.push(performance.now() - start);
   }
-  console.log(`making and first use of a writer for 20 members: ${median(times).toFixed(2)} ms (bar: 1 ms)`);
+  return alone('making and first use of a writer for 20 members', median(times), 'ms', { bar: 0.5 });
 };

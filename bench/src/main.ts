@@ -1,31 +1,40 @@
-import { benchBodies } from './bodies.js';
-import { benchBuild } from './build.js';
-import { benchExport } from './export.js';
-import { benchFirstUse } from './first-use.js';
-import { benchRead } from './read.js';
-import { benchServe } from './serve.js';
-import { benchSituations } from './situations.js';
-import { benchSql } from './sql.js';
-import { benchSqlCreate } from './sql-create.js';
-import { benchSqlExport } from './sql-export.js';
-import { benchStream } from './stream.js';
-import { benchTypes } from './types.js';
-import { benchWrite } from './write.js';
+import { writeFileSync } from 'node:fs';
+import { parseArgs } from 'node:util';
+import { against } from './against.js';
+import { type Figure, isReached } from './figure.js';
+import { figuresOf, PARTS } from './parts.js';
+import { drawTable } from './table.js';
 
-console.log(`Node ${process.version}; both sides in one run, medians of alternating rounds\n`);
-const written = benchWrite();
-const read = benchRead();
-benchFirstUse();
-const settled = benchSituations();
-await benchStream();
-const served = await benchServe();
-const refused = await benchBodies();
-await benchExport();
-const queried = await benchSql();
-const created = await benchSqlCreate();
-await benchSqlExport();
-benchTypes();
-const built = benchBuild();
-const reached = written && read && settled && served && refused && queried && created && built;
-if (!reached) console.log('\nA ratio is below its bar.');
-process.exitCode = reached ? 0 : 1;
+const { values } = parseArgs({
+  options: {
+    only: { type: 'string' },
+    json: { type: 'string' },
+    against: { type: 'string' },
+    rounds: { type: 'string', default: '3' },
+  },
+});
+
+const wanted = values.only?.split(',') ?? Object.keys(PARTS);
+const unknown = wanted.filter((name) => !Object.hasOwn(PARTS, name));
+if (unknown.length > 0) {
+  console.error(`There is no part ${unknown.join(', ')}. There are: ${Object.keys(PARTS).join(', ')}.`);
+  process.exit(2);
+}
+
+/** What is measured here and now, with where. */
+const measured = async (): Promise<readonly Figure[]> => {
+  console.log(`Node ${process.version}; both sides in one run, medians of alternating rounds\n`);
+  const figures = await figuresOf(wanted, (name) => console.error(`${name} …`));
+  console.log(drawTable(figures));
+  if (values.json !== undefined)
+    writeFileSync(values.json, `${JSON.stringify({ node: process.version, figures }, null, 2)}\n`);
+  return figures;
+};
+
+if (values.against !== undefined) {
+  console.log(against(values.against, wanted, Number(values.rounds)));
+} else {
+  const missed = (await measured()).filter((figure) => !isReached(figure));
+  if (missed.length > 0) console.log(`\n${missed.length} of these are behind their bars.`);
+  process.exitCode = missed.length > 0 ? 1 : 0;
+}

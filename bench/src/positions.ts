@@ -27,8 +27,17 @@ export const PositionLines = list(PositionLine);
 
 export const MANY = 1_000_000;
 
+export interface Report {
+  readonly id: number;
+  readonly vessel: string;
+  readonly at: Date;
+  readonly lat: number;
+  readonly lon: number;
+  readonly speedKn: number;
+}
+
 /** A million position reports, one at a time. */
-export function* reports(): Generator<object> {
+export function* reports(): Generator<Report> {
   for (let id = 0; id < MANY; id++) {
     const lat = 54 + (id % 99_999) / 100_000;
     yield {

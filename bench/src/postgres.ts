@@ -1,5 +1,5 @@
 import { PGlite } from '@electric-sql/pglite';
-import { pgliteDialect } from '@gribo/sql';
+import { pgliteDialect, preparedPool } from '@gribo/sql';
 import { Kysely, PostgresDialect } from 'kysely';
 import pg from 'pg';
 
@@ -18,3 +18,9 @@ export const openPostgres = <T>(): Kysely<T> =>
         ? pgliteDialect(new PGlite())
         : new PostgresDialect({ pool: openPool(serverUrl) }),
   });
+
+/** The same database with statements that are planned once, where it is a server; else the one that is open. */
+export const prepared = <T>(open: Kysely<T>): Kysely<T> =>
+  serverUrl === undefined
+    ? open
+    : new Kysely({ dialect: new PostgresDialect({ pool: preparedPool(openPool(serverUrl)) }) });

@@ -1,4 +1,5 @@
 import {
+  type AnyBody,
   api,
   at,
   audience,
@@ -8,7 +9,6 @@ import {
   integer,
   list,
   model,
-  resolve,
   shape,
   text,
   timestamp,
@@ -16,17 +16,19 @@ import {
   writer,
 } from 'gribo';
 import { compare } from './compare.js';
+import { alone, type Figure } from './figure.js';
 
 const ENDPOINTS = 200;
 const MEMBERS = 20;
+const CHOICES = 5000;
 
 const columns = () =>
   Object.fromEntries(
     Array.from({ length: MEMBERS }, (_, n) => [`m${n}`, [integer(), text(), timestamp()][n % 3] ?? text()]),
   );
 
-/** An API of 100 entities with two endpoints each: declared, then resolved for one audience. */
-const benchResolving = (): void => {
+/** An API of 100 entities with two endpoints each: declared, resolved for one audience, and each written once. */
+const benchStarting = (): Figure => {
   const names = Array.from({ length: ENDPOINTS / 2 }, (_, i) => `e${i}`);
   const entities = Object.fromEntries(
     names.map((name) => [name, entity(name, { id: integer().key(), ...columns() })]),
@@ -60,11 +62,17 @@ const benchResolving = (): void => {
   });
   const start = performance.now();
   for (const { name, returns } of large.plan.endpoints) {
-    if (returns !== null) resolve({ plan: returns }, { endpoint: name, audience: 'agent' });
+    if (returns === null) continue;
+    const write = writer({ plan: returns } as unknown as AnyBody, { endpoint: name, audience: 'agent' });
+    // Nothing is known of the bodies' types here; each of them is over the same columns.
+    const row = rows[0] as never;
+    write.bytes((returns.kind === 'list' ? [row] : row) as never);
   }
-  const resolved = performance.now() - start;
-  const all = `declaring ${(start - declared).toFixed(0)} ms, resolving ${resolved.toFixed(0)} ms`;
-  console.log(`${ENDPOINTS} endpoints of ${MEMBERS} members: ${all} (bar: 200 ms)`);
+  const end = performance.now();
+  return alone(`${ENDPOINTS} endpoints of ${MEMBERS} members, started`, end - declared, 'ms', {
+    bar: 100,
+    beside: `declaring ${(start - declared).toFixed(0)} ms, first responses ${(end - start).toFixed(0)} ms`,
+  });
 };
 
 const { thing } = model({ thing: entity('thing', { id: integer().key(), ...columns() }) }, {});
@@ -98,12 +106,13 @@ const rows = Array.from({ length: 1000 }, (_, id) => ({
 }));
 
 /** What conditions cost that the situation settles: nothing for each row. */
-const benchSettled = (): boolean => {
+const benchSettled = (): Figure => {
   const situation = { endpoint: 'things.list', audience: 'agent' };
   const plain = writer(list(Plain), situation);
   const settled = writer(list(Settled), situation);
   return compare({
-    name: 'bytes, 10 settled conditions (by hand: none)',
+    what: 'bytes, ten conditions that the situation settles',
+    than: 'no conditions',
     byHand: () => plain.bytes(rows),
     byGribo: () => settled.bytes(rows),
     calls: 4,
@@ -111,8 +120,35 @@ const benchSettled = (): boolean => {
   });
 };
 
-/** Resolving a large API, and conditions that the situation settles. */
-export const benchSituations = (): boolean => {
-  benchResolving();
-  return benchSettled();
+const one = rows[0] as (typeof rows)[number];
+const names = Object.keys(columns());
+
+/** Members that callers choose, another choice each time, against one that is kept. */
+const benchChosen = (): Figure => {
+  let seed = 1;
+  const chosen = (): string[] => {
+    seed = (seed * 48_271) % 2_147_483_647;
+    return names.filter((_name, i) => i === 0 || ((seed >> i) & 1) === 1);
+  };
+  const timeOf = (fields: () => string[]): number => {
+    const start = performance.now();
+    for (let i = 0; i < CHOICES; i++) writer(Plain, { fields: fields() }).bytes(one as never);
+    return (performance.now() - start) / CHOICES;
+  };
+  const half = names.slice(0, TEN);
+  for (const fields of [() => half, chosen]) timeOf(fields);
+  const [theirs, ours] = [timeOf(() => half), timeOf(chosen)];
+  return {
+    what: 'bytes of one row, members chosen anew each time',
+    than: 'a choice that is kept',
+    theirs,
+    ours,
+    unit: 'ms',
+    ratio: theirs / ours,
+    bar: null,
+    beside: '',
+  };
 };
+
+/** Situations: many endpoints, conditions that are settled, and what callers choose. */
+export const benchSituations = (): readonly Figure[] => [benchStarting(), benchSettled(), benchChosen()];

@@ -2,6 +2,7 @@ import { type SqlStore, sqlStore } from '@gribo/sql';
 import { entity, integer, model, text, timestamp, toMany, toOne } from 'gribo';
 import { CompiledQuery, Kysely, PostgresDialect } from 'kysely';
 import type pg from 'pg';
+import { type Figure, median } from './figure.js';
 import { openPool, serverUrl } from './postgres.js';
 
 const NESTED = 1000;
@@ -79,9 +80,6 @@ const timeOf = async (work: () => Promise<void>): Promise<number> => {
   return performance.now() - start;
 };
 
-const median = (numbers: readonly number[]): number =>
-  [...numbers].sort((a, b) => a - b)[Math.floor(numbers.length / 2)] ?? Number.NaN;
-
 /** What is stored of the two calls is the same, but for their keys and names. */
 const checkEqual = async (pool: pg.Pool): Promise<void> => {
   const { rows } = await pool.query(
@@ -92,12 +90,9 @@ const checkEqual = async (pool: pg.Pool): Promise<void> => {
   if (rows.length !== 2 || one !== other) throw new Error('create: the two stored different rows');
 };
 
-/** Creating one row with 1,000 nested ones on a PostgreSQL server; true where the bar was kept, or there is no server. */
-export const benchSqlCreate = async (): Promise<boolean> => {
-  if (serverUrl === undefined) {
-    console.log(`creating a row with ${NESTED} nested ones: takes a server, GRIBO_POSTGRES names one`);
-    return true;
-  }
+/** Creating one row with 1,000 nested ones on a PostgreSQL server; nothing where there is none. */
+export const benchSqlCreate = async (): Promise<readonly Figure[]> => {
+  if (serverUrl === undefined) return [];
   const pool = openPool(serverUrl);
   const kysely = new Kysely({ dialect: new PostgresDialect({ pool }) });
   for (const statement of SCHEMA.split(';\n')) {
@@ -118,12 +113,16 @@ export const benchSqlCreate = async (): Promise<boolean> => {
     rounds.push([await timeOf(() => byHand(pool)), await timeOf(() => byGribo(store))]);
   await kysely.executeQuery(CompiledQuery.raw('drop schema gribo_bench cascade'));
   await kysely.destroy();
-  const ratio = median(rounds.map(([hand, gribo]) => gribo / hand));
-  const shown = (side: 0 | 1): string => `${median(rounds.map((round) => round[side])).toFixed(2)} ms`;
-  console.log(
-    `${`creating a row with ${NESTED} nested ones, server`.padEnd(44)} by hand ${shown(0)}  gribo ${shown(1)}  ${ratio.toFixed(2)}× its time (bar: at most ${AT_MOST}×)`,
-  );
-  for (const text of told)
-    console.log(`  ${text.replaceAll(/\s+/g, ' ').slice(0, 100)}${text.length > 100 ? '…' : ''}`);
-  return ratio <= AT_MOST;
+  return [
+    {
+      what: `creating a row with ${NESTED} nested ones, server`,
+      than: 'hand-written',
+      theirs: median(rounds.map(([hand]) => hand)),
+      ours: median(rounds.map(([, gribo]) => gribo)),
+      unit: 'ms',
+      ratio: median(rounds.map(([hand, gribo]) => hand / gribo)),
+      bar: 1 / AT_MOST,
+      beside: `${told.length} statements`,
+    },
+  ];
 };

@@ -1,5 +1,5 @@
 #!/usr/bin/env node
-import { run } from '../dist/index.js';
+import { run } from '../lib/index.js';
 
 const exitCode = await run(process.argv);
 // Once all is written, end, even where a store has left something open.

@@ -221,6 +221,7 @@ export type { Key, Store } from './store/store.js';
 export type { GivenFacts } from './values/facts-for.js';
 export { weigh } from './weigh/weigh.js';
 export type { Weight } from './weigh/weigh-value.js';
+export { type CsvOptions, csvLines, jsonLines, type LineWriter } from './write/lines/line-writer.js';
 export { misfitsIn } from './write/misfits-in.js';
 export type { FunctionModules } from './write/modules/module-source.js';
 export { serializerSource } from './write/modules/serializer-source.js';

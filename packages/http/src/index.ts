@@ -1,8 +1,9 @@
 export { cbor } from './formats/cbor.js';
-export { type CsvOptions, csv } from './formats/csv.js';
+export { csv } from './formats/csv.js';
 export { form } from './formats/form.js';
 export {
   type Format,
+  type MakeLines,
   MalformedBody,
   type OutgoingBody,
   type OutgoingRows,

@@ -105,7 +105,7 @@ export const respond = async <P extends AnyApi, Name extends NameIn<P>>(
     ...siteRulesOf({}, false),
   });
   try {
-    const admitted = pipeline.admit(asked, endpoint, callerOf(caller, options.now));
+    const admitted = await pipeline.admit(asked, endpoint, callerOf(caller, options.now));
     if (admitted.choice === null) throw new GriboError('MISUSE', name, `${name} sends no body`);
     const status = options.status ?? (endpoint.operation === 'create' ? 201 : 200);
     return responseOf(await pipeline.send(admitted, { data, page: pageOf(admitted, data), status, headers }));

@@ -1,4 +1,5 @@
 export { type EmbeddedPostgres, pgliteDialect } from './dialects/postgres/pglite-dialect.js';
+export { type PgPool, type PreparedPoolOptions, preparedPool } from './dialects/postgres/prepared-pool.js';
 export { StatementError } from './errors/statement-error.js';
 export type { AnyKysely } from './kysely/any-kysely.js';
 export type { Strategy } from './load/selecting.js';

@@ -9,7 +9,9 @@ import { type BesideQuery, besideData } from './beside-data.js';
 import { boardData } from './board-data.js';
 
 /** Where the page is: built beside this package's code. */
-export const BOARD_FOLDER: string = fileURLToPath(new URL('../../dist/board-page/', import.meta.url));
+export const BOARD_FOLDER: string = fileURLToPath(
+  new URL('./dist/board-page/', import.meta.resolve('@gribo/cli/package.json')),
+);
 
 /** The part of the server's paths that is the board's. */
 export const BOARD_PATH = '/_board';

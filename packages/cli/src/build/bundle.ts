@@ -1,6 +1,6 @@
-import { posix } from 'node:path';
+import { dirname, posix } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { build, type Plugin } from 'esbuild';
+import { build, type Plugin, type ResolveResult } from 'esbuild';
 import { MADE_BY, type Output } from './output.js';
 
 /** A module before what it imports of the library is put into it. */
@@ -12,6 +12,8 @@ export interface LooseModule {
 
 /** What stand-alone modules import of the library. */
 const LIBRARY = /^gribo\/(?:runtime$|conversions\/)/;
+/** Where the library is looked for. */
+const HERE = dirname(fileURLToPath(import.meta.url));
 const SPACE = 'gribo-modules';
 
 /** How many modules are bundled at once: enough to be quick, few enough to show how far it is. */
@@ -21,12 +23,18 @@ const BATCH = 40;
 const given = (modules: ReadonlyMap<string, string>): Plugin => ({
   name: SPACE,
   setup: (bundler) => {
-    bundler.onResolve({ filter: /.*/ }, ({ path, kind, namespace }) => {
+    const known = new Map<string, Promise<ResolveResult>>();
+    // As bundlers take it: module by module, so that what is not used is left out.
+    const ofLibrary = (path: string): Promise<ResolveResult> => {
+      const found = known.get(path) ?? bundler.resolve(path, { resolveDir: HERE, kind: 'import-statement' });
+      known.set(path, found);
+      return found;
+    };
+    bundler.onResolve({ filter: /.*/ }, async ({ path, kind, namespace }) => {
       if (kind === 'entry-point') return { path, namespace: SPACE };
       if (namespace !== SPACE) return undefined;
-      return LIBRARY.test(path)
-        ? { path: fileURLToPath(import.meta.resolve(path)), sideEffects: false }
-        : { path, external: true };
+      if (!LIBRARY.test(path)) return { path, external: true };
+      return { path: (await ofLibrary(path)).path, sideEffects: false };
     });
     bundler.onLoad({ filter: /.*/, namespace: SPACE }, ({ path }) => ({ contents: modules.get(path) ?? '' }));
   },

@@ -72,6 +72,35 @@ describe('the model of a schema of Drizzle', () => {
     ]);
   });
 
+  it('knows what is unique alone in all rows, by its column, a constraint or an index', () => {
+    const crate = pg.pgTable(
+      'crate',
+      {
+        id: pg.integer().primaryKey(),
+        one: pg.text().notNull().unique(),
+        two: pg.text().notNull(),
+        three: pg.text().notNull(),
+        four: pg.text().notNull(),
+        five: pg.text().notNull(),
+        six: pg.text().notNull(),
+      },
+      (t) => [
+        pg.unique().on(t.two),
+        pg.uniqueIndex('by_three').on(t.three),
+        pg.uniqueIndex('by_both').on(t.four, t.five),
+        pg.unique().on(t.five, t.six),
+        pg.uniqueIndex('by_some').on(t.six).where(sql`six <> ''`),
+        pg.index('by_four').on(t.four),
+      ],
+    );
+    const { columns } = modelFrom({ crate }).crate.entity;
+    expect(columns.filter(({ unique }) => unique).map(({ name }) => name)).to.deep.equal([
+      'one',
+      'two',
+      'three',
+    ]);
+  });
+
   it('keeps names that Drizzle makes of properties, as it is told', () => {
     const boxes = pg.pgTable('mail_box', {
       boxId: pg.integer().primaryKey(),

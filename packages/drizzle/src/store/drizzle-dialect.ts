@@ -34,7 +34,7 @@ const SPEAKING: Readonly<Record<Speaks, Omit<Dialect, 'createDriver'>>> = {
   },
 };
 
-/** Lends a session out: to everybody at once, or, where there is one connection only, to one after the other. */
+/** Lends a session out: to everybody at once, or, where it is one connection, to one after the other. */
 class DrizzleDriver implements Driver {
   readonly #session: Session;
   readonly #isPostgres: boolean;
@@ -50,7 +50,7 @@ class DrizzleDriver implements Driver {
 
   async acquireConnection(): Promise<DrizzleConnection> {
     const connection = new DrizzleConnection(this.#session, this.#isPostgres);
-    if (this.#session.transaction !== null) return connection;
+    if (this.#session.isShared) return connection;
     const before = this.#last;
     this.#last = new Promise((resolve) => this.#release.set(connection, resolve));
     await before;

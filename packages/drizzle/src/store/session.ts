@@ -1,7 +1,7 @@
 import { is, type SQL } from 'drizzle-orm';
-import { MySqlDatabase } from 'drizzle-orm/mysql-core';
-import { PgDatabase } from 'drizzle-orm/pg-core';
-import { BaseSQLiteDatabase } from 'drizzle-orm/sqlite-core';
+import { MySqlDatabase, MySqlTransaction } from 'drizzle-orm/mysql-core';
+import { PgDatabase, PgTransaction } from 'drizzle-orm/pg-core';
+import { BaseSQLiteDatabase, SQLiteTransaction } from 'drizzle-orm/sqlite-core';
 
 /** What a statement gave. */
 export interface Given {
@@ -16,6 +16,11 @@ export interface Session {
   execute(statement: SQL, isRead: boolean): Promise<Given>;
   /** Does work in a transaction; within one, in a part of it that can be undone alone. Null: the driver cannot wait within one. */
   readonly transaction: ((work: (within: Session) => Promise<void>) => Promise<void>) | null;
+  /**
+   * Whether several may use it at once. A transaction, and a driver that does not wait, are one connection: parts of it that
+   * began at once would end each other.
+   */
+  readonly isShared: boolean;
 }
 
 /** Drivers for PostgreSQL give rows, or a result that has them. */
@@ -30,6 +35,7 @@ type AnyPostgres = PgDatabase<never, never, never>;
 const postgresSession = (database: AnyPostgres): Session => ({
   execute: async (statement) => ({ rows: rowsIn(await database.execute(statement)) }),
   transaction: (work) => database.transaction((within) => work(postgresSession(within as AnyPostgres))),
+  isShared: !is(database, PgTransaction),
 });
 
 type AnyMysql = MySqlDatabase<never, never, never, never>;
@@ -47,6 +53,7 @@ const mysqlSession = (database: AnyMysql): Session => ({
     return { rows: [], ...(insertId === undefined ? {} : { insertId: BigInt(insertId) }) };
   },
   transaction: (work) => database.transaction((within) => work(mysqlSession(within as unknown as AnyMysql))),
+  isShared: !is(database, MySqlTransaction),
 });
 
 type AnySqlite = BaseSQLiteDatabase<'sync' | 'async', unknown>;
@@ -67,6 +74,7 @@ const sqliteSession = (database: AnySqlite): Session => ({
         const { transaction } = database as unknown as AsyncTransactions;
         await transaction.call(database, (within) => work(sqliteSession(within)));
       },
+  isShared: !answersAtOnce(database) && !is(database, SQLiteTransaction),
 });
 
 /** Transactions of a driver that waits. */

@@ -22,6 +22,7 @@ export const statementOf = (text: string, parameters: readonly unknown[], isPost
   return new SQL(chunks);
 };
 
-/** Whether a statement gives rows. */
+/** Whether a statement gives rows. What is between quotes, texts and names, says nothing of that. */
 export const givesRows = (text: string): boolean =>
-  /^\s*(?:select|with|values|pragma|show|explain)\b/i.test(text) || /\breturning\b/i.test(text);
+  /^\s*(?:select|with|values|pragma|show|explain)\b/i.test(text) ||
+  /\breturning\b/i.test(text.replace(PARTS.other, ''));

@@ -236,6 +236,19 @@ describe('a store within a transaction of Drizzle', () => {
         await create(within, 'L2');
       });
       expect(await count()).to.equal(2);
+
+      // Changes that are made at once go one after the other: what is refused takes nothing else with it.
+      await database.transaction(async (within) => {
+        const store = drizzleStore(model, within as never);
+        const made = ['L3', 'L1', 'L4', 'L2', 'L5'].map((short) =>
+          store.create('locker', { ...ours(row), short, label: short }).then(
+            () => 'made',
+            ({ code }: { code: string }) => code,
+          ),
+        );
+        expect(await Promise.all(made)).to.deep.equal(['made', 'CONFLICT', 'made', 'CONFLICT', 'made']);
+      });
+      expect(await count()).to.equal(5);
       await opened.run('drop table if exists locker');
       await opened.close();
     });

@@ -61,6 +61,16 @@ describe('a change plan', () => {
     ]);
   });
 
+  it('means a row that is there by its key alone: with more to it, it is a new one', () => {
+    const pilots = [{ id: 7 }, { id: 8, name: 'New' }];
+    const change = { id: callId(0), status: 'announced', pilots };
+    expect(told(planChange(stock, { operation: 'create', entity: 'portCall', change }))).to.deep.equal([
+      '0 insert portCall ×1 needs id',
+      '1 insert pilot ×1 needs id',
+      '2 insert pilotage ×2 portCallId<0.id[0,0] pilotId<1.id[-,0] needs ',
+    ]);
+  });
+
   it('changes what is there, makes what is not, and puts lists in the place of those before', () => {
     const change = { name: 'X', operator: { name: 'Y', parent: { name: 'Z' } }, portCalls: [] };
     const plan = planChange(stock, { operation: 'amend', entity: 'vessel', key: [3], change });

@@ -1,4 +1,5 @@
 import { instantiate } from '../codegen/instantiate.js';
+import { ProgramFunctions } from '../codegen/program-functions.js';
 import { SourceWriter } from '../codegen/source-writer.js';
 import type { ColumnType } from '../plan/column-type.js';
 import type { ConversionPlan } from '../plan/conversion.js';
@@ -201,21 +202,9 @@ export const depthOf = (fields: readonly InputField[]): number =>
 
 /** The text of the program that reads an input: a function for each input in it, the first of them returned. */
 export const emitReader = (root: InputPlan, out: SourceWriter): void => {
-  const names = new Map<InputPlan, string>();
-  const waiting: [string, InputPlan][] = [];
-  const functionOf = (input: InputPlan): string => {
-    const known = names.get(input);
-    if (known !== undefined) return known;
-    const name = `r${names.size}`;
-    names.set(input, name);
-    waiting.push([name, input]);
-    return name;
-  };
-  const first = functionOf(root);
-  for (let next = waiting.shift(); next !== undefined; next = waiting.shift()) {
-    const [name, input] = next;
-    new InputProgram(out, input.amends, functionOf).emit(name, input);
-  }
+  const functions = new ProgramFunctions<InputPlan>('r');
+  const first = functions.name(root);
+  functions.emitAll((name, input) => new InputProgram(out, input.amends, functions.name).emit(name, input));
   out.line(`return ${first};`);
 };
 

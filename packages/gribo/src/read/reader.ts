@@ -1,9 +1,17 @@
-import { type EngineName, type EngineOptions, engineFor, forbidden } from '../codegen/engine.js';
+import {
+  becauseOf,
+  type EngineName,
+  type EngineOptions,
+  engineFor,
+  engineOf,
+  type Generating,
+} from '../codegen/engine.js';
 import type { Change, InputOf } from '../declare/types/input-types.js';
 import type { InputPlan } from '../plan/input-plan.js';
 import { settledInput } from '../resolve/settle-input.js';
 import { BoundedCache } from '../util/bounded-cache.js';
 import { freeze } from '../util/freeze.js';
+import { keptBy } from '../util/kept-by.js';
 import { countMembers, hasShortEscapedName, mayHaveMore } from './count-members.js';
 import { depthOf, generateReader, type ReadRight } from './generate-reader.js';
 import { type BareIssue, bareIssue, type Issue, type SayIssue, spoken } from './issue.js';
@@ -62,17 +70,14 @@ const refused = (issue: BareIssue, say: SayIssue): ReadResult<never> => ({
 /** The most programs that are kept for one input: one for each set of policies. */
 const KEPT_PROGRAMS = 16;
 
-const kept = new WeakMap<InputPlan, BoundedCache<ReadRight | null>>();
+const kept = keptBy((_plan: InputPlan) => new BoundedCache<ReadRight | null>(KEPT_PROGRAMS));
 
 /** The program of an input, kept: a reader may be made for each request. */
 const programFor = (plan: InputPlan, policies: ReadPolicies): ReadRight | null => {
-  let cache = kept.get(plan);
-  if (cache === undefined) {
-    cache = new BoundedCache(KEPT_PROGRAMS);
-    kept.set(plan, cache);
-  }
   const { unknown, nulls, choices, text, digits } = policies;
-  return cache.get(`${unknown} ${nulls} ${choices} ${text} ${digits}`, () => generateReader(plan, policies));
+  return kept(plan).get(`${unknown} ${nulls} ${choices} ${text} ${digits}`, () =>
+    generateReader(plan, policies),
+  );
 };
 
 /** The text of UTF-8 bytes; undefined where they are none. */
@@ -107,13 +112,13 @@ class InputReader {
     policies: ReadPolicies,
     limits: BodyLimits,
     say: SayIssue,
-    engine: EngineName,
+    generating: Generating,
   ) {
     this.#plan = plan;
     this.#policies = policies;
     this.#limits = limits;
     this.#say = say;
-    this.#program = engine === 'generated' ? programFor(plan, policies) : null;
+    this.#program = generating !== 'never' ? programFor(plan, policies) : null;
   }
 
   get isGenerated(): boolean {
@@ -193,15 +198,15 @@ export const reader = <I>(
   const { digits = 'text', say = sayIssue } = policies;
   const { bytes = 1_048_576, depth = 32, items = 20_000, rows = 1000 } = policies;
   const limits = freeze({ bytes, depth, items, rows });
-  const { engine, because } = engineFor(options.engine);
+  const { generating, because } = engineFor(options.engine);
   // The words stand for what the compiler refuses.
   const plan = settledInput((input as InputOf<unknown>).plan, options.audience ?? null);
-  const reading = new InputReader(plan, { unknown, nulls, choices, text, digits }, limits, say, engine);
+  const reading = new InputReader(plan, { unknown, nulls, choices, text, digits }, limits, say, generating);
   return freeze({
     plan,
     limits,
-    engine: reading.isGenerated ? 'generated' : 'interpreted',
-    because: reading.isGenerated ? null : (because ?? forbidden),
+    engine: engineOf(reading),
+    because: becauseOf(reading, because),
     // That what is read is of the input's type is the law that the tests hold.
     json: (body: string | Uint8Array) => reading.json(body) as ReadResult<Change<I>>,
     object: (body: unknown) => reading.object(body) as ReadResult<Change<I>>,

@@ -2,21 +2,19 @@ import { RequestError, type RequestIssue } from '../errors/request-error.js';
 import type { BodyPlan } from '../plan/declared.js';
 import type { ResolvedBody } from '../plan/resolved.js';
 import type { Situation } from '../plan/situation.js';
-import { BoundedCache } from '../util/bounded-cache.js';
 import { describeValue } from '../util/describe-value.js';
 import { freeze } from '../util/freeze.js';
 import { didYouMean } from '../util/nearest.js';
+import { keptSituations } from './kept-situations.js';
 import { resolveBody } from './resolve-body.js';
 
-/** The most situations that are kept for one body. A caller chooses `asked` and `fields`. */
-export const KEPT_SITUATIONS = 64;
-
-const kept = new WeakMap<BodyPlan, BoundedCache<ResolvedBody>>();
+const kept = keptSituations<ResolvedBody>();
 
 /** The same text for situations that differ in the order of what was asked only. */
 export const situationKey = ({ endpoint, audience, asked, fields }: Situation): string => {
-  // Most requests ask for nothing; no array as JSON begins with a space.
-  if (asked === undefined && fields === undefined) return ` ${audience ?? ''} ${endpoint ?? ''}`;
+  // Most requests ask for nothing, and need no JSON, which begins with a bracket. The length says where the audience ends.
+  if (asked === undefined && fields === undefined)
+    return `${audience == null ? '-' : `${audience.length} ${audience}`}${endpoint === undefined ? '' : ` ${endpoint}`}`;
   return JSON.stringify([
     endpoint,
     audience ?? null,
@@ -43,14 +41,8 @@ const unknown = (parameter: string, value: string, what: string, known: readonly
  * @example
  * resolve(VesselCard, { audience: 'agent' }).shape.fields.map((field) => field.name)
  */
-export const resolve = (body: { readonly plan: BodyPlan }, situation: Situation = {}): ResolvedBody => {
-  let cache = kept.get(body.plan);
-  if (cache === undefined) {
-    cache = new BoundedCache(KEPT_SITUATIONS);
-    kept.set(body.plan, cache);
-  }
-  return cache.get(situationKey(situation), () => resolved(body.plan, situation));
-};
+export const resolve = (body: { readonly plan: BodyPlan }, situation: Situation = {}): ResolvedBody =>
+  kept(body.plan).get(situationKey(situation), () => resolved(body.plan, situation));
 
 const resolved = (plan: BodyPlan, situation: Situation): ResolvedBody => {
   const { body, unknownAsked, unknownFields } = resolveBody(plan, situation);

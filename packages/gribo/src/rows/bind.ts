@@ -3,6 +3,7 @@ import type { Compares, FactPlan, Operand, SortKey, StoreCondition, ThereIs } fr
 import { type ConditionMap, mapAll, mapCondition } from '../plan/map-condition.js';
 import { BoundedCache } from '../util/bounded-cache.js';
 import { freeze } from '../util/freeze.js';
+import { keptBy } from '../util/kept-by.js';
 import { jsonReady } from '../values/kinds.js';
 import { type LoadMap, mapLoad } from './map-load.js';
 
@@ -67,7 +68,7 @@ export const bindOrder = (sort: readonly SortKey[], known: ValueOfFact): readonl
 
 /** Plans that were bound last, by the facts in them: the same caller asks again. */
 const KEPT = 64;
-const plans = new WeakMap<LoadPlan, BoundedCache<LoadPlan>>();
+const plans = keptBy((_plan: LoadPlan) => new BoundedCache<LoadPlan>(KEPT));
 
 /** A load plan with values in the place of facts; the same plan where it uses none. */
 export const bindLoad = (plan: LoadPlan, known: ValueOfFact): LoadPlan => {
@@ -81,10 +82,5 @@ export const bindLoad = (plan: LoadPlan, known: ValueOfFact): LoadPlan => {
     }),
   );
   if (bound === plan) return plan;
-  let cache = plans.get(plan);
-  if (cache === undefined) {
-    cache = new BoundedCache(KEPT);
-    plans.set(plan, cache);
-  }
-  return cache.get(JSON.stringify([...used]), () => bound);
+  return plans(plan).get(JSON.stringify([...used]), () => bound);
 };

@@ -45,7 +45,7 @@ const sentTo = ({ endpoint, body }: Cell, rows: MemoryStore): JsonValue | undefi
   const data = dataOf(endpoint.returns, found);
   if (data === undefined || found.length === 0) return undefined;
   // What a writer makes is JSON-ready: that is its law.
-  return writeBody(body, 'interpreted').object(data, sampleFacts(body.facts)) as JsonValue;
+  return writeBody(body, 'never').object(data, sampleFacts(body.facts)) as JsonValue;
 };
 
 /** What a member of a body looks like for a row; undefined where it is better left out. */

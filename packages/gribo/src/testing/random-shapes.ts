@@ -75,6 +75,7 @@ interface Kind {
 const anyText = fc.oneof(
   fc.string({ unit: 'binary', maxLength: 150 }),
   fc.string({ unit: fc.constantFrom('\ud800', 'a', '"', '\n') }),
+  fc.string({ unit: fc.constantFrom(',', '"', '\r', '\n', '=', '-', '\uff0b', "'", 'b') }),
 );
 
 export const KINDS: Readonly<Record<ColumnKind, Kind>> = {

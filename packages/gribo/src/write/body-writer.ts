@@ -3,11 +3,14 @@ import { type Sink, withSink } from './bytes/sink.js';
 import { arrayLike } from './read-column.js';
 import type { Facts } from './read-value.js';
 import type { RowWriting } from './row-engine.js';
-import { streamRows } from './stream-rows.js';
+import { type Frame, streamRows } from './stream-rows.js';
 
 const COMMA = 44;
 const OPEN = 91;
 const CLOSE = 93;
+
+const LIST: Frame = { head: '[', between: COMMA, tail: ']' };
+const ONE: Frame = { head: '', between: null, tail: '' };
 
 /** The error that callers see for what an engine stumbled over, at a row and its place: `[3]` in a list. */
 export type Explain = (error: unknown, row: unknown, where: string, facts: Facts) => unknown;
@@ -57,7 +60,7 @@ export class BodyWriter {
 
   stream(data: unknown, facts: Facts): ReadableStream<Uint8Array> {
     const isList = this.#isList;
-    return streamRows(isList ? data : [data], isList, (sink, row, index) => {
+    return streamRows(isList ? data : [data], isList ? LIST : ONE, (sink, row, index) => {
       try {
         this.#rows.append(sink, row, facts);
       } catch (error) {

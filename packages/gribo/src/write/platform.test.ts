@@ -45,7 +45,8 @@ describe('a platform', () => {
       const early = writer(list(Thing));
       const before = early.engine;
       globalThis.Function = function () { throw new EvalError('forbidden') };
-      const json = early.json(rows);
+      // A program is made once there are rows enough.
+      const json = early.json(Array(20).fill(rows).flat()) && early.json(rows);
       const late = writer(list(Thing));
       const NewThing = input(db.thing, ({ id, name }) => ({ id, name }));
       const read = reader(NewThing);
@@ -74,7 +75,7 @@ describe('a platform', () => {
       const { Function } = globalThis;
       globalThis.Function = function () { throw new RangeError('too much') };
       let message = '';
-      try { early.json(rows) } catch (error) { message = String(error) }
+      try { early.json(Array(50).fill(rows).flat()) } catch (error) { message = String(error) }
       globalThis.Function = Function;
       print([message, writer(list(Thing)).engine]);
     `);

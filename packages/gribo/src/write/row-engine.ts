@@ -1,8 +1,9 @@
-import type { EngineName } from '../codegen/engine.js';
+import type { Generating } from '../codegen/engine.js';
 import type { ResolvedShape } from '../plan/resolved.js';
 import type { Sink } from './bytes/sink.js';
 import { generateBytes, generateObject, type MakeRow, type WriteRow } from './generated/generate.js';
 import { Interpreter } from './interpreted/interpret.js';
+import { LateProgram } from './late-program.js';
 import type { Facts } from './read-value.js';
 
 /** Writes the rows of one shape. */
@@ -15,44 +16,36 @@ export interface RowWriting {
   append(sink: Sink, row: unknown, facts: Facts): void;
 }
 
-/**
- * Writes by a plan. Engines differ in speed only, and what the interpreter makes is the measure. Programs
- * are generated at their first use; where the platform does not let them be made then, the interpreter takes over.
- */
+/** Writes by a plan. Engines differ in speed only, and what the interpreter makes is the measure. */
 export class RowEngine implements RowWriting {
-  readonly #shape: ResolvedShape;
-  #isGenerated: boolean;
-  #makeRow: MakeRow | null = null;
-  #writeRow: WriteRow | null = null;
+  readonly #make: LateProgram<MakeRow>;
+  readonly #write: LateProgram<WriteRow>;
 
-  constructor(shape: ResolvedShape, engine: EngineName) {
-    this.#shape = shape;
-    this.#isGenerated = engine === 'generated';
+  constructor(shape: ResolvedShape, generating: Generating) {
+    const interpret = (): MakeRow => new Interpreter().shape(shape);
+    this.#make = new LateProgram({ interpret, generate: () => generateObject(shape) }, generating);
+    this.#write = new LateProgram(
+      { interpret: () => asText(interpret()), generate: () => generateBytes(shape) },
+      generating,
+    );
   }
 
   get isGenerated(): boolean {
-    return this.#isGenerated;
+    return this.#make.isGenerated && this.#write.isGenerated;
   }
 
   object(row: unknown, facts: Facts): unknown {
-    this.#makeRow ??= this.#program(generateObject) ?? new Interpreter().shape(this.#shape);
-    return this.#makeRow(row, facts);
+    return this.#make.next()(row, facts);
   }
 
   append(sink: Sink, row: unknown, facts: Facts): void {
-    this.#writeRow ??= this.#program(generateBytes) ?? this.#interpreted;
-    sink.position = this.#writeRow(sink, row, sink.position, facts);
+    sink.position = this.#write.next()(sink, row, sink.position, facts);
   }
+}
 
-  #program<T>(generate: (shape: ResolvedShape) => T | null): T | null {
-    if (!this.#isGenerated) return null;
-    const program = generate(this.#shape);
-    this.#isGenerated = program !== null;
-    return program;
-  }
-
-  readonly #interpreted: WriteRow = (sink, row, _position, facts) => {
-    sink.text(JSON.stringify(this.object(row, facts)));
+const asText =
+  (make: MakeRow): WriteRow =>
+  (sink, row, _position, facts) => {
+    sink.text(JSON.stringify(make(row, facts)));
     return sink.position;
   };
-}

@@ -5,14 +5,17 @@ import { arrayLike } from './read-column.js';
 /** A chunk is handed on once it has this many bytes. */
 const CHUNK = 1 << 16;
 
-const COMMA = 44;
-const OPEN = 91;
-const CLOSE = 93;
-
 /** A source of rows, one at a time. */
 interface Rows {
   readonly iterator: Iterator<unknown> | AsyncIterator<unknown>;
   readonly isAsync: boolean;
+}
+
+/** What stands around rows, and between them; null: nothing. */
+export interface Frame {
+  readonly head: string;
+  readonly between: number | null;
+  readonly tail: string;
 }
 
 /** Appends one row; throws what callers are to see. */
@@ -33,12 +36,12 @@ const rowsOf = (source: unknown): Rows => {
 };
 
 /**
- * The rows of a source as JSON, chunk by chunk, as fast as they are read and no faster. What
+ * The rows of a source, chunk by chunk, as fast as they are read and no faster. What
  * goes wrong fails the stream before the document is closed; a reader that goes away ends the source.
  */
 export const streamRows = (
   source: unknown,
-  isList: boolean,
+  { head, between, tail }: Frame,
   append: AppendRow,
 ): ReadableStream<Uint8Array> => {
   const { iterator, isAsync } = rowsOf(source);
@@ -52,7 +55,7 @@ export const streamRows = (
       // An array is not waited for: a wait for each of its rows would be the slower part.
       const { done, value } = isAsync ? await step : (step as IteratorResult<unknown>);
       if (done) return true;
-      if (isList && index > 0) sink.byte(COMMA);
+      if (between !== null && index > 0) sink.byte(between);
       append(sink, value, index++);
     }
     return false;
@@ -65,12 +68,12 @@ export const streamRows = (
 
   return new ReadableStream<Uint8Array>({
     start: () => {
-      if (isList) sink.byte(OPEN);
+      sink.text(head);
     },
     pull: async (controller) => {
       try {
         const done = await fill();
-        if (done && isList) sink.byte(CLOSE);
+        if (done) sink.text(tail);
         give(controller);
         if (done) controller.close();
       } catch (error) {

@@ -1,12 +1,19 @@
-import { type EngineName, type EngineOptions, engineFor, forbidden } from '../codegen/engine.js';
+import {
+  becauseOf,
+  type EngineName,
+  type EngineOptions,
+  engineFor,
+  engineOf,
+  type Generating,
+} from '../codegen/engine.js';
 import type { GivenRow } from '../declare/types/row-types.js';
 import type { AnyBody, EnvelopeBody, ListBody, Output, ShapeOf } from '../declare/types/shape-types.js';
 import type { SituationFor } from '../declare/types/situation-types.js';
 import type { BodyPlan } from '../plan/declared.js';
 import type { ResolvedBody } from '../plan/resolved.js';
 import type { Situation } from '../plan/situation.js';
-import { KEPT_SITUATIONS, resolve, situationKey } from '../resolve/resolve.js';
-import { BoundedCache } from '../util/bounded-cache.js';
+import { keptSituations } from '../resolve/kept-situations.js';
+import { resolve, situationKey } from '../resolve/resolve.js';
 import { factsFor, type GivenFacts } from '../values/facts-for.js';
 import type { BodyWriter } from './body-writer.js';
 import type { Facts } from './read-value.js';
@@ -83,20 +90,13 @@ interface KeptWriter {
   readonly handedOut: Map<string | null, Writer<AnyBody>>;
 }
 
-const kept = new WeakMap<BodyPlan, BoundedCache<KeptWriter>>();
+const kept = keptSituations<KeptWriter>();
 
-/** The writer of a situation, kept for those used last: callers choose situations. */
-const writerFor = (plan: BodyPlan, situation: Situation, engine: EngineName): KeptWriter => {
-  let cache = kept.get(plan);
-  if (cache === undefined) {
-    cache = new BoundedCache(KEPT_SITUATIONS);
-    kept.set(plan, cache);
-  }
-  return cache.get(`${engine} ${situationKey(situation)}`, () => {
+const writerFor = (plan: BodyPlan, situation: Situation, generating: Generating): KeptWriter =>
+  kept(plan).get(`${generating} ${situationKey(situation)}`, () => {
     const settled = resolve({ plan }, situation);
-    return { body: settled, writing: writeBody(settled, engine), handedOut: new Map() };
+    return { body: settled, writing: writeBody(settled, generating), handedOut: new Map() };
   });
-};
 
 /**
  * Makes the writer of a body: rows in, JSON out. Whatever the engine, `json` is
@@ -124,8 +124,8 @@ export const writer = <
   situation: SituationFor<B, A, E, N, P> = {},
   options: EngineOptions = {},
 ): Writer<B> => {
-  const { engine, because } = engineFor(options.engine);
-  const kept = writerFor(body.plan, situation as Situation, engine);
+  const { generating, because } = engineFor(options.engine);
+  const kept = writerFor(body.plan, situation as Situation, generating);
   let found = kept.handedOut.get(because);
   if (found === undefined) {
     found = handOut(kept, because);
@@ -143,10 +143,10 @@ const handOut = <B extends AnyBody>(
   return Object.freeze({
     // Asked each time: code is made at the first use, and the platform may forbid it by then.
     get engine() {
-      return writing.isGenerated ? 'generated' : 'interpreted';
+      return engineOf(writing);
     },
     get because() {
-      return writing.isGenerated ? null : (because ?? forbidden);
+      return becauseOf(writing, because);
     },
     plan,
     // That what is written is of the body's type is the law that the tests hold.

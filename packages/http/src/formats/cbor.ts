@@ -1,64 +1,15 @@
-import { decode, encode, Tokenizer } from 'cborg';
-import { type Format, MalformedBody } from './format.js';
+import { GriboError } from 'gribo';
+import type { Format } from './format.js';
 import { gathered } from './gathered.js';
-import { PartCount } from './part-count.js';
-import { wholeList } from './whole-list.js';
 
-/** The value as JSON would have it: maps become objects without a prototype, bytes become base64. */
-const jsonReady = (value: unknown, levels: number): unknown => {
-  if (levels === 0) throw new MalformedBody({ name: 'levels' });
-  if (value instanceof Uint8Array) return Buffer.from(value).toString('base64');
-  if (Array.isArray(value)) return value.map((item) => jsonReady(item, levels - 1));
-  if (!(value instanceof Map)) return value;
-  const made = Object.create(null) as Record<string, unknown>;
-  for (const [name, member] of value) {
-    if (typeof name !== 'string') throw new MalformedBody({ name: 'keys' });
-    made[name] = jsonReady(member, levels - 1);
-  }
-  return made;
-};
+type Cborg = typeof import('cborg');
 
-const OPTIONS = {
-  useMaps: true,
-  rejectDuplicateMapKeys: true,
-  retainStringBytes: true,
-  allowBigInt: true,
-  allowIndefinite: true,
-  allowUndefined: true,
-};
+let cborg: Cborg | null = null;
 
-const UTF8 = new TextDecoder('utf-8', { fatal: true, ignoreBOM: true });
-
-/** The first byte of U+FEFF, which is taken for a byte order mark and left away. */
-const MARK = 0xef;
-
-/** Counts what it reads, and takes no bytes for text that are none. */
-class CountingTokenizer extends Tokenizer {
-  readonly #parts: PartCount;
-
-  constructor(body: Uint8Array, parts: PartCount) {
-    super(body, OPTIONS);
-    this.#parts = parts;
-  }
-
-  override next(): ReturnType<Tokenizer['next']> {
-    this.#parts.add();
-    const token = super.next();
-    const { value, byteValue } = token;
-    if (typeof value !== 'string' || byteValue === undefined) return token;
-    // What cannot be decoded became U+FFFD; that character may be there too.
-    if (value.includes('\ufffd') || byteValue[0] === MARK) token.value = UTF8.decode(byteValue);
-    return token;
-  }
-}
-
-const decoded = (body: Uint8Array, parts: PartCount): unknown => {
-  try {
-    return decode(body, { ...OPTIONS, tokenizer: new CountingTokenizer(body, parts) });
-  } catch (error) {
-    if (error instanceof MalformedBody) throw error;
-    throw new MalformedBody({ name: 'cbor' });
-  }
+/** The package, loaded where it is used. */
+const loaded = async (): Promise<Cborg> => {
+  cborg ??= await import('cborg');
+  return cborg;
 };
 
 const START_OF_ARRAY = Uint8Array.of(0x9f);
@@ -68,21 +19,26 @@ const BREAK = Uint8Array.of(0xff);
 export const cbor: Format = {
   name: 'cbor',
   mediaTypes: ['application/cbor'],
-  write: (sending) => encode(sending.value()),
+  load: async () => {
+    await loaded();
+  },
+  write: (sending) => {
+    if (cborg === null) throw new GriboError('MISUSE', 'cbor', 'cbor: write was called before load');
+    return cborg.encode(sending.value());
+  },
   // An array of indefinite length (section 3.2.2): how many rows there are is not known yet.
   stream: async function* (sending) {
+    const { encode } = await loaded();
     yield START_OF_ARRAY;
     for await (const rows of sending.batches()) for (const row of rows) yield encode(row);
     yield BREAK;
   },
-  read: (body, reader) => {
-    // A name and its value are two tokens, and the whole is one.
-    const parts = new PartCount(reader.limits.items * 2 + 1);
-    return reader.object(jsonReady(decoded(body, parts), reader.limits.depth + 1));
+  read: async (body, reader) => {
+    const { readCbor } = await import('./read-cbor.js');
+    return readCbor(body, reader);
   },
   readRows: async function* (body, reader) {
-    const bytes = await gathered(body);
-    const value = decoded(bytes, new PartCount(bytes.length + 1));
-    yield* wholeList(jsonReady(value, reader.limits.depth + 2), reader);
+    const { readCborRows } = await import('./read-cbor.js');
+    yield* readCborRows(await gathered(body), reader);
   },
 };

@@ -1,5 +1,19 @@
-import { GriboError, type IssueReason, type Reader, type ReadResult } from 'gribo';
+import {
+  type AnyBody,
+  GriboError,
+  type IssueReason,
+  type LineWriter,
+  type Reader,
+  type ReadResult,
+  type Situation,
+} from 'gribo';
 import type { ResolvedBody } from 'gribo/kit';
+
+/** A whole body as it is sent: text, which becomes UTF-8, or bytes. */
+export type Content = string | Uint8Array;
+
+/** Makes the writer of a body's lines: `csvLines`, `jsonLines`. */
+export type MakeLines = (body: AnyBody, situation: Situation) => LineWriter<AnyBody>;
 
 /** A whole response, to be put into a format. */
 export interface OutgoingBody {
@@ -11,6 +25,8 @@ export interface OutgoingBody {
   rows(): readonly unknown[];
   /** The same as JSON in UTF-8, written without that value. */
   json(): Uint8Array;
+  /** The rows alone, without the envelope, as lines in UTF-8. */
+  lines(make: MakeLines): Uint8Array;
 }
 
 /** Rows that are sent while they are read. */
@@ -18,10 +34,10 @@ export interface OutgoingRows {
   readonly plan: ResolvedBody;
   /** The JSON-ready rows, in batches. */
   batches(): AsyncIterable<readonly unknown[]>;
-  /** One JSON text for each row, in batches. */
-  texts(): AsyncIterable<readonly string[]>;
   /** The whole list as JSON. */
   json(): ReadableStream<Uint8Array>;
+  /** The rows as lines. */
+  lines(make: MakeLines): ReadableStream<Uint8Array>;
 }
 
 /** A row of a list that is read, and its line where the format has lines. */
@@ -46,13 +62,18 @@ export interface Format {
   /** Whether groups and to-one rows are dotted names in it. */
   readonly isFlat?: boolean;
   /** Puts a whole response into the format. Left out: the format is only read. */
-  readonly write?: (sending: OutgoingBody) => string | Uint8Array;
+  readonly write?: (sending: OutgoingBody) => Content;
+  /** Loads what it writes with, at its first use: it is waited for before anything is done. Left out: nothing. */
+  readonly load?: () => Promise<void>;
   /** Puts a list into it while its rows are read. Left out: long lists are not sent in it. */
   readonly stream?: (
     sending: OutgoingRows,
   ) => AsyncIterable<string | Uint8Array> | ReadableStream<Uint8Array>;
   /** Reads a request body. Left out: the format is only written. @throws {MalformedBody} where it is none */
-  readonly read?: (body: Uint8Array, reader: Reader<object>) => ReadResult<object>;
+  readonly read?: (
+    body: Uint8Array,
+    reader: Reader<object>,
+  ) => ReadResult<object> | Promise<ReadResult<object>>;
   /**
    * Reads a list, row by row, while its bytes arrive. Left out: lists are not read in it.
    *

@@ -28,6 +28,7 @@ import {
   xml,
 } from '../index.js';
 import { askOffice, JSON_BODY } from '../testing/ask.js';
+import { VESSEL } from '../testing/office.js';
 
 const CallLine = shape(stock.portCall, ({ id, status }) => ({ id, status }));
 const Wide = shape(
@@ -335,6 +336,18 @@ describe('a format of one’s own', () => {
     );
     expect((await ask('PATCH', '/vessels/1', JSON_BODY, '{"name":"Quiet"}')).status).to.equal(200);
     expect((await ask('GET', '/operators/1', { accept: 'application/xml' })).status).to.equal(406);
+  });
+
+  it('that cannot be loaded is found out before anything is done', async () => {
+    const lost: Format = { ...yell, load: () => Promise.reject(new Error('the package is not there')) };
+    const store = memoryStore(stock, stockRows);
+    const ask = askOffice({ formats: [json, lost], store, log: { error: () => undefined } });
+    const before = await store.count('vessel');
+    const body = JSON.stringify(VESSEL);
+    const sent = await ask('POST', '/vessels', { ...JSON_BODY, accept: 'text/x-yell' }, body);
+    expect(sent.status).to.equal(500);
+    expect(await store.count('vessel')).to.equal(before);
+    expect((await ask('POST', '/vessels', JSON_BODY, body)).status).to.equal(201);
   });
 
   it('is bounded where it cannot stream', async () => {

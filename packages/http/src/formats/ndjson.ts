@@ -1,4 +1,4 @@
-import type { ReadResult } from 'gribo';
+import { jsonLines, type ReadResult } from 'gribo';
 import type { Format } from './format.js';
 import { linesOf } from './lines-of.js';
 
@@ -20,14 +20,8 @@ export const ndjson: Format = {
   name: 'ndjson',
   mediaTypes: ['application/x-ndjson', 'application/jsonl'],
   onlyLists: true,
-  write: (sending) =>
-    sending
-      .rows()
-      .map((row) => `${JSON.stringify(row)}\n`)
-      .join(''),
-  stream: async function* (sending) {
-    for await (const texts of sending.texts()) yield `${texts.join('\n')}\n`;
-  },
+  write: (sending) => sending.lines(jsonLines),
+  stream: (sending) => sending.lines(jsonLines),
   readsLines: true,
   readRows: async function* (body, reader) {
     let line = 0;

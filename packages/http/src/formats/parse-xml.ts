@@ -2,9 +2,7 @@ import type { BodyLimits } from 'gribo';
 import { type SaxesAttributeNS, SaxesParser, type SaxesTagNS } from 'saxes';
 import { MalformedBody } from './format.js';
 import { PartCount } from './part-count.js';
-
-/** The namespace of what says that an element is null. */
-export const INSTANCE = 'http://www.w3.org/2001/XMLSchema-instance';
+import { INSTANCE } from './xml-names.js';
 
 /** An element of a request, with the names that were read. */
 export interface Parsed {

@@ -1,3 +1,6 @@
+/** The namespace of what says that an element is null (XML Schema, section 2.7.2). */
+export const INSTANCE = 'http://www.w3.org/2001/XMLSchema-instance';
+
 /** Characters that XML 1.0 (section 2.2) cannot hold, escaped or not. */
 const UNWRITABLE =
   // biome-ignore lint/suspicious/noControlCharactersInRegex: these are the characters meant

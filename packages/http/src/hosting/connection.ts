@@ -1,5 +1,5 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
-import { constants, type ServerHttp2Stream } from 'node:http2';
+import type { ServerHttp2Stream } from 'node:http2';
 import { Readable } from 'node:stream';
 import type { ReadableStream as NodeReadableStream } from 'node:stream/web';
 
@@ -16,11 +16,14 @@ export const readied = (request: IncomingMessage, response: ServerResponse): voi
   if (hasUnreadBody(request)) response.shouldKeepAlive = false;
 };
 
+/** What HTTP/2 calls it (RFC 9113, section 7). */
+const INTERNAL_ERROR = 2;
+
 /** Breaks a connection so that nobody takes what was sent for the whole; of HTTP/2 the one stream alone. */
 const reset = (request: IncomingMessage): void => {
   const { stream } = request as IncomingMessage & { readonly stream?: ServerHttp2Stream };
   if (stream === undefined) request.socket.resetAndDestroy();
-  else stream.close(constants.NGHTTP2_INTERNAL_ERROR);
+  else stream.close(INTERNAL_ERROR);
 };
 
 /**

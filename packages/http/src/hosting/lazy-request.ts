@@ -44,12 +44,16 @@ const fromWhole = (name: string, { value }: PropertyDescriptor): PropertyDescrip
         },
       };
 
-for (const [name, descriptor] of Object.entries(Object.getOwnPropertyDescriptors(Request.prototype))) {
-  if (['constructor', 'method', 'url', 'headers'].includes(name)) continue;
-  Object.defineProperty(LazyRequest.prototype, name, fromWhole(name, descriptor));
-}
-// Whoever asks whether it is a request is right to be told so.
-Object.setPrototypeOf(LazyRequest.prototype, Request.prototype);
+/** Gives the class what a request has. Node loads its requests when they are first named, so this waits for the first one. */
+const complete = (): void => {
+  if (LazyRequest.prototype instanceof Request) return;
+  for (const [name, descriptor] of Object.entries(Object.getOwnPropertyDescriptors(Request.prototype))) {
+    if (['constructor', 'method', 'url', 'headers'].includes(name)) continue;
+    Object.defineProperty(LazyRequest.prototype, name, fromWhole(name, descriptor));
+  }
+  // Whoever asks whether it is a request is right to be told so.
+  Object.setPrototypeOf(LazyRequest.prototype, Request.prototype);
+};
 
 /**
  * A request that is made when it is needed.
@@ -62,6 +66,8 @@ export const lazyRequest = (
   url: string,
   raw: readonly string[],
   make: () => Request,
-): Request =>
+): Request => {
+  complete();
   // It has all that a request has, as its prototype says.
-  new LazyRequest(method, url, raw, make) as unknown as Request;
+  return new LazyRequest(method, url, raw, make) as unknown as Request;
+};

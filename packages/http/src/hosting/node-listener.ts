@@ -1,7 +1,6 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import type { Http2ServerRequest, Http2ServerResponse } from 'node:http2';
-import { getRequestListener, type HttpBindings } from '@hono/node-server';
-import { RESPONSE_ALREADY_SENT } from '@hono/node-server/utils/response';
+import type { HttpBindings } from '@hono/node-server';
 import { type Answer, isStreamed } from '../message/answer.js';
 import { listBody, readied } from './connection.js';
 import { directOf, type FetchHandler } from './fetch-handler.js';
@@ -56,16 +55,12 @@ const sendAnswer = (
     );
 };
 
-/**
- * Hosts a handler in `node:http` or Express. In Express, mount it before any body parser: it reads
- * bodies itself, and behind one it has only what that made of them.
- *
- * @param handler what `serve` returned
- * @example
- * createServer(nodeListener(serve(harbour, { store }))).listen(8080, '127.0.0.1');
- */
-export const nodeListener = (handler: FetchHandler): NodeListener => {
-  const direct = directOf(handler);
+/** Hosts a handler that takes requests of the web only. What makes them is loaded where there is such a handler. */
+const wrappingListener = async (handler: FetchHandler) => {
+  const [{ getRequestListener }, { RESPONSE_ALREADY_SENT }] = await Promise.all([
+    import('@hono/node-server'),
+    import('@hono/node-server/utils/response'),
+  ]);
   const answer = async (request: Request, { incoming, outgoing }: HttpBindings): Promise<Response> => {
     const response = await handler(noteHost(request, incoming));
     // What is said of a connection has no place in HTTP/2 (RFC 9113, section 8.2.2).
@@ -76,9 +71,22 @@ export const nodeListener = (handler: FetchHandler): NodeListener => {
     await sendStream(response.body, incoming, outgoing as ServerResponse);
     return RESPONSE_ALREADY_SENT;
   };
-  const listen = getRequestListener((request, env) => answer(request, env as HttpBindings), {
+  return getRequestListener((request, env) => answer(request, env as HttpBindings), {
     overrideGlobalObjects: false,
   });
+};
+
+/**
+ * Hosts a handler in `node:http` or Express. In Express, mount it before any body parser: it reads
+ * bodies itself, and behind one it has only what that made of them.
+ *
+ * @param handler what `serve` returned
+ * @example
+ * createServer(nodeListener(serve(harbour, { store }))).listen(8080, '127.0.0.1');
+ */
+export const nodeListener = (handler: FetchHandler): NodeListener => {
+  const direct = directOf(handler);
+  let wrapping: ReturnType<typeof wrappingListener> | null = null;
   return (anyRequest, anyResponse) => {
     // Those of HTTP/2 are like those of HTTP/1 in all that is asked of them.
     const [request, response] = [anyRequest as IncomingMessage, anyResponse as ServerResponse];
@@ -96,8 +104,9 @@ export const nodeListener = (handler: FetchHandler): NodeListener => {
       return;
     }
     if (parsed !== null) Object.assign(request, { rawBody: parsed });
+    wrapping ??= wrappingListener(handler);
     // What goes wrong with a connection is told by the connection itself.
-    void listen(request, response);
+    wrapping.then((listen) => listen(request, response)).catch((error: Error) => response.destroy(error));
   };
 };
 

@@ -68,7 +68,8 @@ export const createRows = async (exchange: Exchange, rows: TakenRows): Promise<O
 /** Sets what a change names. */
 export const amendRow = async (exchange: Exchange, change: object): Promise<Outcome> => {
   const { endpoint, key, store } = exchange;
-  const done = key !== null && (await store.amend(endpoint.entity.name, key, change, guardOf(exchange)));
+  const done =
+    key !== null && (await store.amend(endpoint.entity.name, key, change, await guardOf(exchange)));
   if (!done || key === null) throw notFound();
   return plain(await changed(exchange, key));
 };
@@ -76,7 +77,7 @@ export const amendRow = async (exchange: Exchange, change: object): Promise<Outc
 /** Removes the row that the path names. */
 export const removeRow = async (exchange: Exchange): Promise<Outcome> => {
   const { endpoint, key, store } = exchange;
-  const done = key !== null && (await store.remove(endpoint.entity.name, key, guardOf(exchange)));
+  const done = key !== null && (await store.remove(endpoint.entity.name, key, await guardOf(exchange)));
   if (!done) throw notFound();
   return plain(null);
 };

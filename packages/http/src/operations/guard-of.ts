@@ -35,11 +35,12 @@ const keyPlan = ({ name, table, key, columns }: EndpointPlan['entity']): LoadPla
 });
 
 /** What must hold for a change: that the row is under its parent, and as its caller knows it. */
-export const guardOf = (exchange: Exchange): Guard => {
+export const guardOf = async (exchange: Exchange): Promise<Guard> => {
   const { asked, sibling, parent, endpoint, signal, settings } = exchange;
   const ifMatch = asked.header('if-match');
   const ifNoneMatch = asked.header('if-none-match');
   if (ifMatch === null && ifNoneMatch === null) return { where: parent, signal };
+  await Promise.all(settings.formats.map(({ load }) => load?.()));
   const plan =
     sibling === null || sibling.returns === null
       ? keyPlan(endpoint.entity)

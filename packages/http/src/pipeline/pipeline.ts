@@ -108,7 +108,7 @@ export class Pipeline {
    *
    * @throws {Problem} 400, 403, 406
    */
-  admit(asked: Asked, endpoint: EndpointPlan, caller: Caller): Admitted {
+  async admit(asked: Asked, endpoint: EndpointPlan, caller: Caller): Promise<Admitted> {
     const { audience } = caller;
     this.checkAudience(endpoint, audience);
     const prepared = this.prepared(endpoint);
@@ -130,6 +130,8 @@ export class Pipeline {
             format: query.format,
             sent: asked.hasBody ? mirroredFormat(asked, formats) : null,
           });
+    // What a format cannot be written with is found out before anything is done, too.
+    await choice?.format.load?.();
     const situation = situationOf(endpoint, audience, query);
     return { asked, endpoint, caller, audience, situation, query, path, search, choice };
   }

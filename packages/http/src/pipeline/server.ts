@@ -140,7 +140,7 @@ export class Server {
   async #serve(asked: Asked, endpoint: EndpointPlan, place: Place): Promise<Answer> {
     const { caller: said } = this.#options;
     const caller = callerOf(said === null ? null : await said(asked.request), this.#options.now());
-    const admitted = this.#pipeline.admit(asked, endpoint, caller);
+    const admitted = await this.#pipeline.admit(asked, endpoint, caller);
     const { audience, query, situation } = admitted;
     const parameters = Object.fromEntries(
       endpoint.parameters.map((name, i) => [name, place.values[i] ?? '']),

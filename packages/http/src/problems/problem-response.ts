@@ -1,7 +1,6 @@
-import { XMLBuilder } from 'fast-xml-parser';
 import { MOST_ISSUES } from 'gribo/kit';
 import Negotiator from 'negotiator';
-import { xmlText } from '../formats/xml-names.js';
+import { content, hasNulls, NULLABLE, xmlDocument } from '../formats/write-xml.js';
 import type { Answer } from '../message/answer.js';
 import type { Problem } from './problem.js';
 
@@ -40,18 +39,10 @@ const membersOf = (problem: Problem, instance: string | null): Record<string, un
   ...(problem.errors.length === 0 ? {} : { errors: bounded(problem.errors) }),
 });
 
-const builder = new XMLBuilder({ ignoreAttributes: false, processEntities: false });
-
 /** Arrays are elements `i` (RFC 9457, appendix B). */
-const xmlReady = (value: unknown): unknown => {
-  if (Array.isArray(value)) return { i: value.map(xmlReady) };
-  if (typeof value !== 'object' || value === null) return xmlText(String(value));
-  return Object.fromEntries(Object.entries(value).map(([name, member]) => [name, xmlReady(member)]));
-};
-
 const xmlOf = (members: Record<string, unknown>): string => {
-  const problem = { '@_xmlns': 'urn:ietf:rfc:7807', ...(xmlReady(members) as object) };
-  return `<?xml version="1.0" encoding="UTF-8"?>\n${builder.build({ problem })}\n`;
+  const inside = content(members, 'i');
+  return xmlDocument('problem', ` xmlns="urn:ietf:rfc:7807"${hasNulls(inside) ? NULLABLE : ''}`, inside);
 };
 
 /**

@@ -97,9 +97,13 @@ export const issueOf = ({ path, reason }: MalformedBody, { items, depth }: BodyL
   return bareIssue(path, 'syntax', { reason });
 };
 
-const asResult = (read: () => ReadResult<object>, limits: BodyLimits, say: SayIssue): ReadResult<object> => {
+const asResult = async (
+  read: () => ReadResult<object> | Promise<ReadResult<object>>,
+  limits: BodyLimits,
+  say: SayIssue,
+): Promise<ReadResult<object>> => {
   try {
-    return read();
+    return await read();
   } catch (error) {
     if (!(error instanceof MalformedBody)) throw error;
     return { ok: false, issues: [spoken(issueOf(error, limits), say)] };
@@ -143,7 +147,8 @@ export const readBody = async (asked: Asked, plan: InputPlan, settings: Settings
   const body = await gathered(chunksOf(asked, { most, receiving, each: null }));
   const { say } = settings;
   const reading = readerFor(plan, format, settings);
-  const got = asResult(() => format.read?.(body, reading) ?? { ok: false, issues: [] }, reading.limits, say);
+  const read = () => format.read?.(body, reading) ?? { ok: false, issues: [] };
+  const got = await asResult(read, reading.limits, say);
   if (got.ok) return got.value;
   throw refused(got.issues);
 };

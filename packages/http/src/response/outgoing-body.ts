@@ -29,7 +29,7 @@ export const looseWriter = (plan: BodyPlan, situation: Situation, given: GivenFa
   };
 };
 
-/** What a body is written from: a row, rows, or an answer with either in it. */
+/** The rows of what a body is written from: a row, rows, or an answer with either in it. */
 const rowsIn = (plan: BodyPlan, data: unknown): Iterable<object> => {
   if (plan.kind === 'shape') return [data as object];
   if (plan.kind === 'list') return data as Iterable<object>;
@@ -53,6 +53,8 @@ export const sending = (
       const one = looseWriter(contentShape(plan), situation, given);
       return Array.from(rowsIn(plan, data), (row, index) => madeAt((each) => one.object(each), row, index));
     },
+    // Whoever declared the plan knows what its rows are.
+    lines: (make) => make(planned(plan), situation).bytes(rowsIn(plan, data) as never, given),
   };
 };
 
@@ -120,6 +122,6 @@ export const streamSending = (
     plan: write.plan,
     json: () => write.stream(rows),
     batches: () => batched(rows, (row) => one.object(row)),
-    texts: () => batched(rows, (row) => one.json(row)),
+    lines: (make) => make(planned(plan), situation).stream(rows as never, given),
   };
 };

@@ -1,6 +1,6 @@
 import { type GivenFacts, GriboError, type Situation } from 'gribo';
 import { audiencesOf, type BodyPlan, type EndpointPlan, isAboutMany } from 'gribo/kit';
-import type { Format } from '../formats/format.js';
+import type { Content, Format } from '../formats/format.js';
 import type { Answer } from '../message/answer.js';
 import type { Asked } from '../message/asked.js';
 import { loggable } from '../problems/loggable.js';
@@ -64,7 +64,7 @@ const headersOf = (outgoing: Outgoing): Record<string, string> => {
 };
 
 /** A response that is sent as a whole: with its entity tag, or 304 where its caller has it already. */
-const whole = (outgoing: Outgoing, content: string | Uint8Array): Answer => {
+const whole = (outgoing: Outgoing, content: Content): Answer => {
   const { asked, status } = outgoing;
   const headers = headersOf(outgoing);
   const isHead = asked.method === 'HEAD';
@@ -83,22 +83,18 @@ const whole = (outgoing: Outgoing, content: string | Uint8Array): Answer => {
   return { status, headers, content: isHead ? null : content };
 };
 
-/** Ends a source of rows, begun or not. */
-const letGo = (rows: ShortOrLong['rows']): void => {
-  const source = Symbol.asyncIterator in rows ? rows[Symbol.asyncIterator]() : rows[Symbol.iterator]();
-  void source.return?.();
-};
+type LongList = Extract<ShortOrLong, { kind: 'source' }>;
 
 const streamed = (
   outgoing: Outgoing,
   returns: BodyPlan,
   stream: NonNullable<Format['stream']>,
-  rows: ShortOrLong['rows'],
+  { rows, watch }: LongList,
 ): Answer => {
   const { endpoint, situation, given, asked, settings } = outgoing;
   const headers = headersOf(outgoing);
   if (asked.method === 'HEAD') {
-    letGo(rows);
+    watch.end();
     return { status: 200, headers, content: null };
   }
   const source = stream(streamSending(returns, situation, given, rows));
@@ -109,15 +105,11 @@ const streamed = (
       'a list failed midway; the connection was broken',
     );
   const { sending } = settings.limits;
-  const watch = { sending, failed, ended: () => letGo(rows) };
-  return { status: 200, headers, content: watched(body, watch) };
+  return { status: 200, headers, content: watched(body, { rows: watch, sending, failed }) };
 };
 
 /** Rows of a list that cannot be streamed are gathered, up to the limit. */
-const gathered = async (
-  { settings, choice }: Outgoing,
-  rows: ShortOrLong['rows'],
-): Promise<readonly object[]> => {
+const gathered = async ({ settings, choice }: Outgoing, { rows }: LongList): Promise<readonly object[]> => {
   const all: object[] = [];
   for await (const row of rows) {
     if (all.push(row) > settings.limits.rows) {
@@ -138,9 +130,8 @@ export const send = async (outgoing: Outgoing): Promise<Answer> => {
     throw new GriboError('MISUSE', endpoint.name, `${endpoint.name} has nothing to send`);
   if (returns.kind !== 'list') return whole(outgoing, write(sending(returns, situation, given, data)));
   const looked = await shortList(data as Iterable<object> | AsyncIterable<object>, settings.limits.answering);
-  if (looked.kind === 'source' && stream !== undefined)
-    return streamed(outgoing, returns, stream, looked.rows);
-  const rows = looked.kind === 'whole' ? looked.rows : await gathered(outgoing, looked.rows);
+  if (looked.kind === 'source' && stream !== undefined) return streamed(outgoing, returns, stream, looked);
+  const rows = looked.kind === 'whole' ? looked.rows : await looked.watch.inTime(gathered(outgoing, looked));
   return whole(outgoing, write(sending(returns, situation, given, rows)));
 };
 

@@ -1,5 +1,6 @@
 import { setImmediate } from 'node:timers/promises';
 import { GriboError } from 'gribo';
+import type { RowsWatch } from './watched-rows.js';
 
 /** Text is gathered into chunks of so many characters: fewer, larger writes. */
 const CHUNK = 1 << 16;
@@ -37,12 +38,12 @@ export const streamOf = (source: AsyncIterable<string | Uint8Array>): ReadableSt
 
 /** What watches over a stream. */
 export interface Watch {
+  /** The rows that it is made of. */
+  readonly rows: RowsWatch;
   /** Milliseconds that the reader may take between two chunks. */
   readonly sending: number;
   /** Is told of a failure midway, before that breaks the connection. */
   failed(error: unknown): void;
-  /** Is called where the reader goes away, whether anything was read or not. */
-  ended(): void;
 }
 
 /** Whoever hosts this may show what it is told; the log has the cause already. */
@@ -51,7 +52,7 @@ const endedEarly = (): GriboError => new GriboError('ENDED', 'response', 'the li
 /** The same stream, watched over: a reader that goes away or stands still lets go of its rows. */
 export const watched = (
   stream: ReadableStream<Uint8Array>,
-  { sending, failed, ended }: Watch,
+  { rows, sending, failed }: Watch,
 ): ReadableStream<Uint8Array> => {
   const reader = stream.getReader();
   let timer: ReturnType<typeof setTimeout> | undefined;
@@ -59,7 +60,7 @@ export const watched = (
   const leave = async (reason: unknown): Promise<void> => {
     isLeft = true;
     clearTimeout(timer);
-    ended();
+    rows.end();
     await reader.cancel(reason);
   };
   return new ReadableStream<Uint8Array>(
@@ -69,7 +70,7 @@ export const watched = (
         try {
           // Rows that are there already would be written without a pause, and everybody else would wait.
           await setImmediate();
-          const { done, value } = await reader.read();
+          const { done, value } = await rows.inTime(reader.read());
           if (isLeft) return;
           if (done) return controller.close();
           controller.enqueue(value);

@@ -34,6 +34,7 @@ import type { PreparedCache } from '../load/prepare.js';
 import type { FlatRow, Strategy } from '../load/selecting.js';
 import { type Drift, drift } from '../scan/drift.js';
 import { Asking, type Known } from './asking.js';
+import { inBatches } from './in-batches.js';
 
 /** A statement that was run. */
 export interface Statement {
@@ -129,23 +130,11 @@ class KyselyStore implements SqlStore {
     // The next batch starts behind the last row's place in the order: its own columns, or what was put in order.
     const isPlain = order.every(({ path, shown }) => path.length === 0 && shown === null);
     const whole = isPlain ? addOrder(plan, entity, order) : plan;
-    let left = query.limit ?? Number.POSITIVE_INFINITY;
-    let after = query.after;
-    for (let first = true; left > 0; first = false) {
-      const limit = Math.min(this.#batch, left);
-      const { offset: _offset, ...rest } = query;
-      const rows = await this.#list(whole, {
-        ...(first ? query : rest),
-        withPlaces: !isPlain,
-        limit,
-        ...(after === undefined ? {} : { after }),
-      });
-      yield* rows;
-      left -= rows.length;
-      const last = rows.at(-1) as Readonly<Record<PropertyKey, unknown>> | undefined;
-      if (last === undefined || rows.length < limit) return;
-      after = isPlain ? order.map(({ column }) => last[column.name]) : (last[PLACE] as readonly unknown[]);
-    }
+    const placeOf = (last: Readonly<Record<PropertyKey, unknown>>): readonly unknown[] =>
+      isPlain ? order.map(({ column }) => last[column.name]) : (last[PLACE] as readonly unknown[]);
+    yield* inBatches(query, this.#batch, placeOf, (asked) =>
+      this.#list(whole, { ...asked, withPlaces: !isPlain }),
+    );
   }
 
   async count(entity: string, where: readonly StoreCondition[] = []): Promise<number> {

@@ -5,6 +5,7 @@ import { createPool } from 'mysql2';
 import pg from 'pg';
 import { dialectOf } from '../dialects/dialects.js';
 import { pgliteDialect } from '../dialects/postgres/pglite-dialect.js';
+import { preparedPool } from '../dialects/postgres/prepared-pool.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';
 import { plainColumn } from './plain-column.js';
 
@@ -33,7 +34,7 @@ export const PLACE: string = `gribo_test_${process.env['MOCHA_WORKER_ID'] ?? '0'
 const openPostgres = async (connectionString: string): Promise<AnyKysely> => {
   const pool = new pg.Pool({ connectionString, max: 4, options: `-c search_path=${PLACE}` });
   await pool.query(`create schema if not exists ${PLACE}`);
-  return new Kysely({ dialect: new PostgresDialect({ pool }) });
+  return new Kysely({ dialect: new PostgresDialect({ pool: preparedPool(pool) }) });
 };
 
 const openMariadb = async (uri: string): Promise<AnyKysely> => {

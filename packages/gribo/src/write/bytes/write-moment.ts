@@ -10,14 +10,21 @@ const POINT = 0x2e;
 /** The two digits of a value below 100. */
 const pair = (value: number): number => PAIRS[value] ?? 0;
 
+/** Writes a moment as JSON has it: what `momentDigits` writes, between quotes. */
+export const writeMoment = (view: DataView, milliseconds: number, position: number): number => {
+  view.setUint8(position, 34);
+  momentDigits(view, milliseconds, position + 1);
+  return position + 26;
+};
+
 /**
- * Writes a moment as `"2026-03-01T06:30:00.000Z"`, in UTC (RFC 3339, section 5.6), four bytes at
- * a time. The civil date comes from the day count by arithmetic alone: years are taken to start
+ * Writes a moment as `2026-03-01T06:30:00.000Z`, in UTC (RFC 3339, section 5.6), four bytes at a time; so there is a quote
+ * behind it, which is not part of it. The civil date comes from the day count by arithmetic alone: years are taken to start
  * in March, so that the leap day is the last of its year, and 400 years have 146,097 days.
  *
  * @param milliseconds since 1970, in the years 0000 to 9999
  */
-export const writeMoment = (view: DataView, milliseconds: number, position: number): number => {
+export const momentDigits = (view: DataView, milliseconds: number, position: number): number => {
   const dayCount = Math.floor(milliseconds / DAY);
   const shifted = dayCount + 719468;
   const era = Math.floor(shifted / 146097);
@@ -37,15 +44,14 @@ export const writeMoment = (view: DataView, milliseconds: number, position: numb
   const hours = (minutes / 60) | 0;
   const rest = clock - seconds * 1000;
   const hundreds = (rest / 100) | 0;
-  view.setUint8(position, 34);
-  view.setUint32(position + 1, pair(century) | (pair(year - century * 100) << 16), true);
-  view.setUint32(position + 5, DASHES | (pair(month) << 8), true);
-  view.setUint16(position + 9, pair(day), true);
-  view.setUint16(position + 11, 0x54 | ((pair(hours) & 0xff) << 8), true);
-  view.setUint32(position + 13, (pair(hours) >> 8) | COLON | (pair(minutes - hours * 60) << 16), true);
-  view.setUint8(position + 17, 0x3a);
-  view.setUint16(position + 18, pair(seconds - minutes * 60), true);
-  view.setUint16(position + 20, POINT | ((48 + hundreds) << 8), true);
-  view.setUint32(position + 22, pair(rest - hundreds * 100) | 0x225a0000, true);
-  return position + 26;
+  view.setUint32(position, pair(century) | (pair(year - century * 100) << 16), true);
+  view.setUint32(position + 4, DASHES | (pair(month) << 8), true);
+  view.setUint16(position + 8, pair(day), true);
+  view.setUint16(position + 10, 0x54 | ((pair(hours) & 0xff) << 8), true);
+  view.setUint32(position + 12, (pair(hours) >> 8) | COLON | (pair(minutes - hours * 60) << 16), true);
+  view.setUint8(position + 16, 0x3a);
+  view.setUint16(position + 17, pair(seconds - minutes * 60), true);
+  view.setUint16(position + 19, POINT | ((48 + hundreds) << 8), true);
+  view.setUint32(position + 21, pair(rest - hundreds * 100) | 0x225a0000, true);
+  return position + 24;
 };

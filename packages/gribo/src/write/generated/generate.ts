@@ -1,4 +1,5 @@
 import { instantiate } from '../../codegen/instantiate.js';
+import { ProgramFunctions } from '../../codegen/program-functions.js';
 import { SourceWriter } from '../../codegen/source-writer.js';
 import type { ResolvedShape } from '../../plan/resolved.js';
 import type { Sink } from '../bytes/sink.js';
@@ -13,15 +14,7 @@ export type WriteRow = (sink: Sink, row: unknown, position: number, facts: Facts
 /** Makes the JSON-ready object of a row. */
 export type MakeRow = (row: unknown, facts: Facts) => unknown;
 
-/** One function of a program for each shape in a plan. */
-interface EmitShape {
-  emit(name: string, shape: ResolvedShape, out: SourceWriter): void;
-}
-
 export type ProgramKind = 'bytes' | 'object';
-
-/** The letter that the functions of a program start with: both programs of a shape may stand in one module. */
-const LETTERS: Readonly<Record<ProgramKind, string>> = { bytes: 'w', object: 'x' };
 
 /**
  * Emits the functions of a program, one for each shape.
@@ -29,22 +22,13 @@ const LETTERS: Readonly<Record<ProgramKind, string>> = { bytes: 'w', object: 'x'
  * @returns the name of the first: the one for the outermost shape
  */
 export const emitProgram = (kind: ProgramKind, root: ResolvedShape, out: SourceWriter): string => {
-  const names = new Map<ResolvedShape, string>();
-  const waiting: [string, ResolvedShape][] = [];
-  const functionOf = (shape: ResolvedShape): string => {
-    const known = names.get(shape);
-    if (known !== undefined) return known;
-    const name = `${LETTERS[kind]}${names.size}`;
-    names.set(shape, name);
-    waiting.push([name, shape]);
-    return name;
-  };
-  const first = functionOf(root);
-  for (let next = waiting.shift(); next !== undefined; next = waiting.shift()) {
-    const emitter: EmitShape =
-      kind === 'bytes' ? new ShapeBytes(out, functionOf) : new ShapeObject(out, functionOf);
-    emitter.emit(...next, out);
-  }
+  const functions = new ProgramFunctions<ResolvedShape>(kind === 'bytes' ? 'w' : 'x');
+  const first = functions.name(root);
+  functions.emitAll((name, shape) => {
+    const emitter =
+      kind === 'bytes' ? new ShapeBytes(out, functions.name) : new ShapeObject(out, functions.name);
+    emitter.emit(name, shape, out);
+  });
   return first;
 };
 

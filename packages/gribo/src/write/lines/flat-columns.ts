@@ -1,9 +1,13 @@
-import type { ResolvedField, ResolvedShape } from 'gribo/kit';
+import type { ColumnType } from '../../plan/column-type.js';
+import type { SettledValue } from '../../plan/condition.js';
+import type { ResolvedField, ResolvedShape } from '../../plan/resolved.js';
+import { valueType } from '../../plan/value-type.js';
 
-/** A column of a flat table: its dotted name, and the way to its value. */
+/** A column of a flat table: its dotted name, the way to its value, and its type; null: rows of a list. */
 export interface FlatColumn {
   readonly name: string;
   readonly path: readonly string[];
+  readonly type: ColumnType | null;
 }
 
 const columnsOf = (field: ResolvedField, above: readonly string[]): FlatColumn[] => {
@@ -16,15 +20,9 @@ const columnsOf = (field: ResolvedField, above: readonly string[]): FlatColumn[]
     case 'first':
       return node.shape.fields.flatMap((inner) => columnsOf(inner, path));
     case 'nestedList':
-    case 'column':
-    case 'fact':
-    case 'derived':
-    case 'converted':
-    case 'constant':
-    case 'figure':
-      return [{ name: path.join('.'), path }];
+      return [{ name: path.join('.'), path, type: null }];
     default:
-      return node satisfies never;
+      return [{ name: path.join('.'), path, type: valueType(node satisfies SettledValue) }];
   }
 };
 
@@ -32,11 +30,11 @@ const columnsOf = (field: ResolvedField, above: readonly string[]): FlatColumn[]
 export const flatColumns = (shape: ResolvedShape): readonly FlatColumn[] =>
   shape.fields.flatMap((field) => columnsOf(field, []));
 
-/** The value at a path; null where there is none. */
+/** The value at a path of a row; null where there is none. */
 export const flatValue = (row: unknown, path: readonly string[]): unknown => {
   let at = row;
   for (const name of path) {
-    if (typeof at !== 'object' || at === null) return null;
+    if (typeof at !== 'object' || at === null || !Object.hasOwn(at, name)) return null;
     at = (at as Record<string, unknown>)[name];
   }
   return at ?? null;
