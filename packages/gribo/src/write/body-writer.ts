@@ -1,16 +1,14 @@
+import type { ResolvedShape } from '../plan/resolved.js';
 import { Misfit } from '../values/misfit.js';
 import { type Sink, withSink } from './bytes/sink.js';
 import { arrayLike } from './read-column.js';
 import type { Facts } from './read-value.js';
 import type { RowWriting } from './row-engine.js';
-import { type Frame, streamRows } from './stream-rows.js';
+import { streamRows } from './stream-rows.js';
 
 const COMMA = 44;
 const OPEN = 91;
 const CLOSE = 93;
-
-const LIST: Frame = { head: '[', between: COMMA, tail: ']' };
-const ONE: Frame = { head: '', between: null, tail: '' };
 
 /** The error that callers see for what an engine stumbled over, at a row and its place: `[3]` in a list. */
 export type Explain = (error: unknown, row: unknown, where: string, facts: Facts) => unknown;
@@ -20,12 +18,20 @@ export class BodyWriter {
   readonly #isList: boolean;
   /** What errors call the body. */
   readonly #name: string;
+  readonly #shape: ResolvedShape | null;
   readonly #rows: RowWriting;
   readonly #explain: Explain;
 
-  constructor(isList: boolean, name: string, rows: RowWriting, explain: Explain) {
-    this.#isList = isList;
+  constructor(
+    isList: boolean,
+    name: string,
+    rows: RowWriting,
+    explain: Explain,
+    shape: ResolvedShape | null = null,
+  ) {
     this.#name = name;
+    this.#isList = isList;
+    this.#shape = shape;
     this.#rows = rows;
     this.#explain = explain;
   }
@@ -60,12 +66,19 @@ export class BodyWriter {
 
   stream(data: unknown, facts: Facts): ReadableStream<Uint8Array> {
     const isList = this.#isList;
-    return streamRows(isList ? data : [data], isList ? LIST : ONE, (sink, row, index) => {
-      try {
-        this.#rows.append(sink, row, facts);
-      } catch (error) {
-        throw this.#explain(error, row, isList ? `[${index}]` : '', facts);
-      }
+    return streamRows(isList ? data : [data], isList ? '[' : '', isList ? ']' : '', {
+      shape: this.#shape,
+      as: 'json',
+      end: '',
+      between: isList ? COMMA : null,
+      mayGenerate: this.isGenerated,
+      append: (sink, row, index) => {
+        try {
+          this.#rows.append(sink, row, facts);
+        } catch (error) {
+          throw this.#explain(error, row, isList ? `[${index}]` : '', facts);
+        }
+      },
     });
   }
 

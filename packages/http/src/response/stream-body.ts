@@ -1,6 +1,6 @@
 import { setImmediate } from 'node:timers/promises';
 import { GriboError } from 'gribo';
-import type { RowsWatch } from './watched-rows.js';
+import type { RowsWatch } from './watched.js';
 
 /** Text is gathered into chunks of so many characters: fewer, larger writes. */
 const CHUNK = 1 << 16;

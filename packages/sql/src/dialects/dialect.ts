@@ -12,9 +12,9 @@ export type Piece = RawBuilder<unknown>;
 /**
  * How values are kept: `itself`, as their kind has them; `single`, numbers in 32 bits, which are others than those of 64 that
  * are written alike; `bits`, as bits; `text`, numbers as the text that is given; `array`, in an array of the database's own;
- * `other`, in a type that no kind has, of which the text is known.
+ * `other`, in a type that no kind has, of which the text is known; `zoneless`, moments without a zone, which are taken as UTC.
  */
-export type Keeping = 'itself' | 'single' | 'bits' | 'text' | 'array' | 'other';
+export type Keeping = 'itself' | 'single' | 'bits' | 'text' | 'array' | 'other' | 'zoneless';
 
 /** How a database's own type of a column compares values, where that may not be as its kind has it. */
 export interface Native {
@@ -71,6 +71,15 @@ export interface Inserting {
   readonly step: Piece | null;
 }
 
+/** How a database sends columns as text, in lines of fields. */
+export interface CopiedForm {
+  selected(column: SqlColumn, ref: Piece): Piece;
+  /** The value that rows hold, from the text of a field; null: that text. */
+  decode(column: SqlColumn): ((value: unknown) => unknown) | null;
+  /** Whether the text is all there is to say of a value, so that it may go out as it is. */
+  isWhole(column: SqlColumn): boolean;
+}
+
 /** What differs from database to database. Values are exact on every one, whatever their drivers do. */
 export interface SqlDialect {
   readonly name: string;
@@ -119,6 +128,8 @@ export interface SqlDialect {
   readonly inserting: Inserting;
   /** What its columns are: what they cannot hold is not sent to it, and what they compare otherwise is written so. */
   readonly facts: ColumnFacts;
+  /** How it sends rows by `COPY`; null where it knows no such thing. */
+  readonly copies: CopiedForm | null;
   /** What is known of an error of its driver. */
   failure(error: unknown): StatementFailure;
 }

@@ -15,7 +15,7 @@ import {
   prepareMany,
   prepareRows,
 } from './prepare.js';
-import { type FlatRow, type MadeRow, makeRow, type Owners } from './selecting.js';
+import { type FlatRow, type MadeRow, makeRow, type Owners, type RowNode } from './selecting.js';
 
 /** Runs a statement and gives its rows. */
 export type Run = (statement: RawBuilder<FlatRow>) => Promise<readonly FlatRow[]>;
@@ -78,13 +78,19 @@ const kept = <K extends LoadPlan | LoadLink, P extends PreparedRows>(
   return made;
 };
 
-/**
- * Loads what a plan says: one statement for the rows and what is behind their to-one links, one for
- * each to-many link, however many rows there are.
- */
-export const loadRows = async (loading: Loading, plan: LoadPlan, query: AskedQuery): Promise<MadeRow[]> => {
-  const { database, run } = loading;
-  const { alias, node, head, from } = kept(loading, plan, () => prepareRows(loading, plan));
+/** The statement for the rows of a plan, and what is made of what it gives. */
+export interface RowsStatement {
+  readonly node: RowNode;
+  /** How many outputs there are, but for places. */
+  readonly width: number;
+  readonly statement: RawBuilder<FlatRow>;
+  /** Where a row stands in the order, where that was asked for. */
+  readonly places: readonly ((flat: FlatRow) => unknown)[];
+}
+
+export const rowsStatement = (loading: Loading, plan: LoadPlan, query: AskedQuery): RowsStatement => {
+  const { database } = loading;
+  const { alias, node, width, head, from } = kept(loading, plan, () => prepareRows(loading, plan));
   const entity = loading.entityOf(plan.entity);
   const order = wholeOrder(entity, query.sort ?? []);
   const conditions = (query.where ?? []).map((part) => conditionPiece(database, entity, alias, part));
@@ -93,13 +99,21 @@ export const loadRows = async (loading: Loading, plan: LoadPlan, query: AskedQue
   const places =
     query.withPlaces === true ? order.map((key, i) => placeOf(database, entity, alias, key, i)) : [];
   const selected = places.length === 0 ? head : sql`${head}, ${sql.join(places.map(({ piece }) => piece))}`;
-  const flat = await run(
-    sql<FlatRow>`${selected}${from}${where(allOf(conditions))}\norder by ${orderPiece(database, entity, alias, order)}${limits(query, database.dialect)}`,
-  );
+  const statement = sql<FlatRow>`${selected}${from}${where(allOf(conditions))}\norder by ${orderPiece(database, entity, alias, order)}${limits(query, database.dialect)}`;
+  return { node, width, statement, places: places.map(({ read }) => read) };
+};
+
+/**
+ * Loads what a plan says: one statement for the rows and what is behind their to-one links, one for
+ * each to-many link, however many rows there are.
+ */
+export const loadRows = async (loading: Loading, plan: LoadPlan, query: AskedQuery): Promise<MadeRow[]> => {
+  const { node, statement, places } = rowsStatement(loading, plan, query);
+  const flat = await loading.run(statement);
   const owners: Owners = new Map();
   const rows = flat.map((values) => {
     const row = makeRow(node, values, owners);
-    if (places.length > 0) row[PLACE] = places.map(({ read }) => read(values));
+    if (places.length > 0) row[PLACE] = places.map((read) => read(values));
     return row;
   });
   for (const [link, some] of owners) await loadMany(loading, link, some);

@@ -11,6 +11,8 @@ import { type RowNode, Selecting, type SelectSettings } from './selecting.js';
 export interface PreparedRows {
   readonly alias: string;
   readonly node: RowNode;
+  /** How many outputs there are. */
+  readonly width: number;
   /** What is selected, and from where: all before the conditions. */
   readonly head: Piece;
   readonly from: Piece;
@@ -41,7 +43,8 @@ export const prepareRows = (settings: PrepareSettings, plan: LoadPlan): Prepared
   const node = selecting.node(plan, alias);
   const head = sql`select ${sql.join(selecting.selected)}`;
   const from = sql`\nfrom ${sql.table(plan.table)} as ${sql.id(alias)}${sql.join(selecting.joins, sql``)}`;
-  return { alias, node, head: settings.asText(head), from: settings.asText(from) };
+  const width = selecting.selected.length;
+  return { alias, node, width, head: settings.asText(head), from: settings.asText(from) };
 };
 
 /** The columns that hold the owner's key: the target's own, or those of the entity in the middle. */
@@ -60,7 +63,7 @@ export const prepareMany = (settings: PrepareSettings, loading: LoadLink): Prepa
   const node = selecting.node(plan, alias);
   const order = orderPiece(settings.database, link.target, alias, wholeOrder(link.target, selection.sort));
   const from = sql`\nfrom ${sql.table(plan.table)} as ${sql.id(alias)}${joinMiddle(link, alias, middle)}${sql.join(selecting.joins, sql``)}`;
-  const common = { alias, middle, holders, keys, node };
+  const common = { alias, middle, holders, keys, node, width: selecting.selected.length };
   if (selection.limit === null) {
     const head = settings.asText(sql`select ${sql.join(selecting.selected)}`);
     return { ...common, head, from: settings.asText(from), tail: settings.asText(sql`\norder by ${order}`) };

@@ -10,7 +10,7 @@ import {
 } from 'gribo/kit';
 import { sql } from 'kysely';
 import type { Database } from '../dialects/database.js';
-import type { Piece } from '../dialects/dialect.js';
+import type { Piece, SqlColumn } from '../dialects/dialect.js';
 import { formOf } from '../kinds/kinds.js';
 import { seenPieces } from './conditions.js';
 import { type Behind, columnsOf, joinedOn, tablesBehind } from './joined.js';
@@ -26,6 +26,7 @@ export type FlatRow = Readonly<Record<string, unknown>>;
 interface Output {
   readonly name: string;
   readonly as: string;
+  readonly column: SqlColumn;
   readonly decode: ((value: unknown) => unknown) | null;
 }
 
@@ -99,9 +100,9 @@ export class Selecting {
     const column = database.column(entity, plan);
     const ref = refOf(alias, column.stored);
     if (this.#around !== null && formOf(column.type) === 'bytes') {
-      return { as: this.output(sql`encode(${ref}, 'base64')`), decode: fromBase64 };
+      return { as: this.output(sql`encode(${ref}, 'base64')`), column, decode: fromBase64 };
     }
-    return { as: this.output(dialect.selected(column, ref)), decode: dialect.decode(column) };
+    return { as: this.output(dialect.selected(column, ref)), column, decode: dialect.decode(column) };
   }
 
   node(plan: LoadPlan, alias: string): RowNode {

@@ -18,6 +18,8 @@ export interface Asked {
 export interface Known {
   readonly capacities: Capacities;
   readonly database: Database;
+  /** The same, for statements whose rows are sent by `COPY`; null where there is no such thing. */
+  readonly copied: Database | null;
 }
 
 /** Asks a database nothing that its columns cannot hold. */
@@ -58,9 +60,11 @@ export class Asking {
       this.#kysely,
       linked.map(({ entity }) => entity.table),
     );
+    const { copies } = this.#dialect;
     return {
       capacities: Capacities.of(linked, this.#dialect, told),
       database: databaseOf(this.#dialect, told, this.#texts),
+      copied: copies && databaseOf({ ...this.#dialect, ...copies }, told, this.#texts),
     };
   }
 

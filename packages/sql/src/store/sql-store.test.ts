@@ -6,20 +6,24 @@ import { describeRules } from '../../../gribo/src/testing/rules-suite.js';
 import { callId, stock, stockRows } from '../../../gribo/src/testing/stock.js';
 import { describeStore } from '../../../gribo/src/testing/store-suite.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';
-import { databases, fillTables, makeTables } from '../testing/databases.js';
+import { copyPool, databases, fillTables, makeTables } from '../testing/databases.js';
 import { sqlStore } from './sql-store.js';
 
 for (const { name, variable, open } of databases) {
   describe(`sqlStore on ${name}${variable === null ? '' : ` (${variable})`}`, function () {
     this.timeout(60_000);
     let kysely: AnyKysely | null = null;
+    const copy = copyPool(name);
 
     before(async function () {
       kysely = await open();
       if (kysely === null) return this.skip();
       await makeTables(kysely);
     });
-    after(() => kysely?.destroy());
+    after(async () => {
+      await kysely?.destroy();
+      await copy?.end();
+    });
 
     describeStore(name, async (rows) => {
       if (kysely === null) throw new Error('the database was not opened');
@@ -32,6 +36,20 @@ for (const { name, variable, open } of databases) {
       await fillTables(kysely, stock, rows);
       return sqlStore(stock, kysely);
     });
+
+    if (copy !== null) {
+      describeStore(`${name}, by COPY`, async (rows) => {
+        if (kysely === null) throw new Error('the database was not opened');
+        await fillTables(kysely, stock, rows);
+        return sqlStore(stock, kysely, { batch: 1, copy });
+      });
+
+      describeRules(`${name}, by COPY`, async (rows) => {
+        if (kysely === null) throw new Error('the database was not opened');
+        await fillTables(kysely, stock, rows);
+        return sqlStore(stock, kysely, { batch: 1, copy });
+      });
+    }
 
     it('loads no more rows behind a link than its selection takes', async () => {
       if (kysely === null) throw new Error('the database was not opened');

@@ -31,8 +31,17 @@ const sqliteDriver = async (): Promise<(new (path: string) => never) | null> => 
 /** Tests make and drop their tables where nobody else has any, those that run beside them neither. */
 export const PLACE: string = `gribo_test_${process.env['MOCHA_WORKER_ID'] ?? '0'}`;
 
+const poolOf = (connectionString: string): pg.Pool =>
+  new pg.Pool({ connectionString, max: 4, options: `-c search_path=${PLACE}` });
+
+/** A pool beside that of the store, for rows that are sent by `COPY`; null where there is no server. */
+export const copyPool = (name: string): pg.Pool | null => {
+  const url = name === 'PostgreSQL server' ? process.env['GRIBO_POSTGRES'] : undefined;
+  return url === undefined ? null : poolOf(url);
+};
+
 const openPostgres = async (connectionString: string): Promise<AnyKysely> => {
-  const pool = new pg.Pool({ connectionString, max: 4, options: `-c search_path=${PLACE}` });
+  const pool = poolOf(connectionString);
   await pool.query(`create schema if not exists ${PLACE}`);
   return new Kysely({ dialect: new PostgresDialect({ pool: preparedPool(pool) }) });
 };

@@ -24,12 +24,13 @@ export interface TextCodec {
   ascii(target: Uint8Array, text: string, position: number): void;
   /** Writes any text as UTF-8 and returns how many bytes that were. */
   utf8(target: Uint8Array, text: string, position: number): number;
-  /** Reads UTF-8 text up to a position. */
-  read(source: Uint8Array, to: number): string;
+  /** Reads UTF-8 text up to a position, from the start or another one. */
+  read(source: Uint8Array, to: number, from?: number): string;
 }
 
 const encoder = new TextEncoder();
-const decoder = new TextDecoder();
+// A sign of the order of bytes is a character like others.
+const decoder = new TextDecoder('utf-8', { ignoreBOM: true });
 
 const nodeCodec: TextCodec = {
   ascii: (target, text, position) => {
@@ -37,7 +38,7 @@ const nodeCodec: TextCodec = {
   },
   utf8: (target, text, position) =>
     (target as TextBuffer).utf8Write(text, position, target.length - position),
-  read: (source, to) => (source as TextBuffer).utf8Slice(0, to),
+  read: (source, to, from = 0) => (source as TextBuffer).utf8Slice(from, to),
 };
 
 const webCodec: TextCodec = {
@@ -45,7 +46,7 @@ const webCodec: TextCodec = {
     encoder.encodeInto(text, target.subarray(position));
   },
   utf8: (target, text, position) => encoder.encodeInto(text, target.subarray(position)).written,
-  read: (source, to) => decoder.decode(source.subarray(0, to)),
+  read: (source, to, from = 0) => decoder.decode(source.subarray(from, to)),
 };
 
 export const codec: TextCodec = isTextBuffer(allocate(1)) ? nodeCodec : webCodec;

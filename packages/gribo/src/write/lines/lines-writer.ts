@@ -32,8 +32,15 @@ export class LinesWriter {
   }
 
   stream(rows: unknown, facts: Facts): ReadableStream<Uint8Array> {
-    const frame = { head: this.#lines.head, between: null, tail: '' };
-    return streamRows(rows, frame, (sink, row, index) => this.#append(sink, row, index, facts));
+    const { head, as, end } = this.#lines;
+    return streamRows(rows, head, '', {
+      shape: this.#shape,
+      as,
+      end,
+      between: null,
+      mayGenerate: this.isGenerated,
+      append: (sink, row, index) => this.#append(sink, row, index, facts),
+    });
   }
 
   #append(sink: Sink, row: unknown, index: number, facts: Facts): void {

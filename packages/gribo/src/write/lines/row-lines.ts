@@ -6,6 +6,7 @@ import { Interpreter } from '../interpreted/interpret.js';
 import { LateProgram } from '../late-program.js';
 import type { Facts } from '../read-value.js';
 import { RowEngine } from '../row-engine.js';
+import type { RowForm } from '../stream-rows.js';
 import { cellText, rowCells } from './cell-text.js';
 import { flatColumns } from './flat-columns.js';
 import { generateCells } from './generate-cells.js';
@@ -15,6 +16,9 @@ export interface RowLines {
   readonly isGenerated: boolean;
   /** The line before all rows, with its end; empty where there is none. */
   readonly head: string;
+  /** What each line is, and how it ends. */
+  readonly as: RowForm['as'];
+  readonly end: string;
   append(sink: Sink, row: unknown, facts: Facts): void;
 }
 
@@ -25,6 +29,8 @@ const NEWLINE = 10;
 export class JsonRowLines implements RowLines {
   readonly #rows: RowEngine;
   readonly head = '';
+  readonly as = 'json';
+  readonly end = '\n';
 
   constructor(shape: ResolvedShape, generating: Generating) {
     this.#rows = new RowEngine(shape, generating);
@@ -43,9 +49,12 @@ export class JsonRowLines implements RowLines {
 /** Cells of CSV, below their names. */
 export class CsvRowLines implements RowLines {
   readonly head: string;
+  readonly as: RowForm['as'];
+  readonly end = '\r\n';
   readonly #write: LateProgram<WriteRow>;
 
   constructor(shape: ResolvedShape, generating: Generating, isGuarded: boolean) {
+    this.as = isGuarded ? 'guarded cells' : 'cells';
     const columns = flatColumns(shape);
     this.head = `${columns.map(({ name }) => cellText(name, isGuarded)).join()}\r\n`;
     const interpret = (): WriteRow => {

@@ -145,6 +145,7 @@ export const postgresFacts: ColumnFacts = {
     if (type.kind === 'oneOf') return choicesNative(type.choices, said['labels'] as readonly string[] | null);
     if (type.kind === 'real' && said['type'] === 'float4') return { ...asItsKind, keeps: 'single' };
     if (type.kind === 'array' && said['array'] === true) return { ...asItsKind, keeps: 'array' };
+    if (type.kind === 'timestamp' && said['type'] === 'timestamp') return { ...asItsKind, keeps: 'zoneless' };
     if (type.kind === 'duration' && said['type'] !== 'interval') return { ...asItsKind, keeps: 'text' };
     return type.kind === 'text' ? textNative(said) : asItsKind;
   },

@@ -7,6 +7,7 @@ import { failureOf } from '../failure-of.js';
 import { exactFigures } from '../figures.js';
 import { decodeValue, encodeValue, likePattern } from '../forms.js';
 import { ranked, rankOf } from '../ranked.js';
+import { copiedForm } from './copied-form.js';
 import { openEmbedded, openPostgres } from './open-postgres.js';
 import { postgresFacts } from './postgres-facts.js';
 import { readPostgres } from './read-postgres.js';
@@ -183,6 +184,7 @@ export const postgres: SqlDialect = {
     step: null,
   },
   facts: postgresFacts,
+  copies: copiedForm((column, ref) => postgres.selected(column, ref)),
   failure: (error) => {
     const { code = '', detail, column, constraint = null, message = '' } = error as PostgresError;
     const reason = REASONS[code];

@@ -8,12 +8,18 @@ interface NamedStatement {
   readonly values: readonly unknown[];
 }
 
+/** A statement that is a stream of what `COPY` sends. */
+export interface CopyStream extends AsyncIterable<Uint8Array> {
+  submit(connection: never): void;
+}
+
 /** A connection of `pg`. */
-interface PgClient {
-  query(sql: string, parameters: readonly unknown[]): Promise<PostgresQueryResult<never>>;
+export interface PgClient {
+  query(sql: string, parameters?: readonly unknown[]): Promise<PostgresQueryResult<never>>;
   query(statement: NamedStatement): Promise<PostgresQueryResult<never>>;
   query(cursor: PostgresCursor<never>): PostgresCursor<never>;
-  release(): void;
+  query(stream: CopyStream): CopyStream;
+  release(isBroken?: boolean): void;
 }
 
 /** What is used of a pool of `pg`. */

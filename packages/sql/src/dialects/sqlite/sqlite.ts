@@ -146,6 +146,7 @@ export const sqlite: SqlDialect = {
     step: null,
   },
   facts: sqliteFacts,
+  copies: null,
   failure: (error) => {
     const { code = '', message = '' } = error as SqliteError;
     const reason = REASONS[code];

@@ -17,19 +17,19 @@ export const readyRows = (rows: Iterable<object>): RowsWatch => ({
 });
 
 /**
- * The rows of a source, each of which is waited for so long at most. Nothing is done for a row but that the time is noted:
- * whoever waits for many of them, waits by `inTime`.
+ * What comes from a source, rows or chunks of them, each of which is waited for so long at most. Nothing is done for one but
+ * that the time is noted: whoever waits for many of them, waits by `inTime`.
  */
-export class WatchedRows implements RowsWatch, AsyncIterable<object>, AsyncIterator<object> {
-  readonly #source: AsyncIterator<object>;
+export class Watched<T> implements RowsWatch, AsyncIterable<T>, AsyncIterator<T> {
+  readonly #source: AsyncIterator<T>;
   readonly #milliseconds: number;
   /** What was taken to look at it, and comes first. */
-  #taken: readonly object[] = [];
+  #taken: readonly T[] = [];
   #next = 0;
   #askedAt = 0;
 
-  constructor(rows: AsyncIterable<object>, milliseconds: number) {
-    this.#source = rows[Symbol.asyncIterator]();
+  constructor(source: AsyncIterator<T>, milliseconds: number) {
+    this.#source = source;
     this.#milliseconds = milliseconds;
   }
 
@@ -37,16 +37,16 @@ export class WatchedRows implements RowsWatch, AsyncIterable<object>, AsyncItera
     return this;
   }
 
-  next(): Promise<IteratorResult<object>> {
+  next(): Promise<IteratorResult<T>> {
     if (this.#next < this.#taken.length) {
-      const value = this.#taken[this.#next++] as object;
+      const value = this.#taken[this.#next++] as T;
       return Promise.resolve({ done: false, value });
     }
     this.#askedAt = Date.now();
     return this.#source.next();
   }
 
-  async return(): Promise<IteratorResult<object>> {
+  async return(): Promise<IteratorResult<T>> {
     this.end();
     return { done: true, value: undefined };
   }
@@ -56,19 +56,28 @@ export class WatchedRows implements RowsWatch, AsyncIterable<object>, AsyncItera
     Promise.resolve(this.#source.return?.()).catch(() => undefined);
   }
 
-  /** The first rows, so many at most, which come again. */
-  async take(most: number): Promise<readonly object[]> {
-    const taken: object[] = [];
-    while (taken.length < most) {
+  /**
+   * The first of them, until they are so many rows, which come again.
+   *
+   * @param rowsOf how many rows are in one
+   */
+  async take(
+    most: number,
+    rowsOf: (one: T) => number,
+  ): Promise<{ readonly rows: number; readonly taken: readonly T[] }> {
+    const taken: T[] = [];
+    let rows = 0;
+    while (rows < most) {
       const { done, value } = await this.next();
       if (done === true) break;
       taken.push(value);
+      rows += rowsOf(value);
     }
     this.#taken = taken;
-    return taken;
+    return { rows, taken };
   }
 
-  inTime<T>(work: Promise<T>): Promise<T> {
+  inTime<W>(work: Promise<W>): Promise<W> {
     let timer: NodeJS.Timeout | undefined;
     const stuck = new Promise<never>((_resolve, reject) => {
       const look = (): void => {
