@@ -10,7 +10,7 @@ const PACKAGES = ['packages/gribo', 'packages/http', 'packages/sql', 'packages/d
 
 /** An import that only writes, minified and gzipped: what we aim at, and what it must not exceed. */
 const AIM = 12_000;
-const MOST = 15_450;
+const MOST = 15_550;
 
 /** Two cores in one process would not know each other's models: `gribo` is the installer's, and its range is one. */
 const ranges = new Set();
