@@ -108,5 +108,5 @@ export { factsFor } from './values/facts-for.js';
 export { averageOf, figureOf, sumOf } from './values/figures.js';
 export { jsonReady } from './values/kinds.js';
 export { orderedValue, satisfies, storedValue } from './values/satisfies.js';
-export { isFew, type OpenRows, type PackedLayout } from './write/packed/open-rows.js';
+export { type AnyRows, isLines, type OpenRows, type PackedLayout } from './write/packed/open-rows.js';
 export { isPacked, type PackedRows, packedRows } from './write/packed/packed-rows.js';

@@ -55,7 +55,7 @@ const rowsOf = (source: unknown): Rows => {
 };
 
 /** Rows, one at a time. */
-const fillingOf = (source: unknown, { between, append }: RowForm): Filling => {
+export const fillingOf = (source: unknown, { between, append }: RowForm): Filling => {
   const { iterator, isAsync } = rowsOf(source);
   let index = 0;
   return {

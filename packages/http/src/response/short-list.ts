@@ -1,4 +1,4 @@
-import { isFew, isPacked, type PackedRows, packedRows } from 'gribo/kit';
+import { isLines, isPacked, type PackedRows, packedRows } from 'gribo/kit';
 import { inTime, tooSlow } from '../settings/time-limit.js';
 import { type RowsWatch, readyRows, Watched } from './watched.js';
 
@@ -17,7 +17,8 @@ export type ShortOrLong =
     };
 
 /** So many lines end in a chunk. */
-const linesIn = (chunk: Uint8Array): number => {
+const linesIn = (chunk: Uint8Array | string): number => {
+  if (typeof chunk === 'string') return chunk.split('\n').length - 1;
   let lines = 0;
   for (let at = chunk.indexOf(NEWLINE); at !== -1; at = chunk.indexOf(NEWLINE, at + 1)) lines++;
   return lines;
@@ -29,7 +30,7 @@ const ready = (rows: readonly object[]): ShortOrLong =>
 /** Rows that come as lines are not made to be counted. */
 const packedList = async (packed: PackedRows, milliseconds: number): Promise<ShortOrLong> => {
   const opened = await inTime(packed.open(), milliseconds, () => tooSlow(milliseconds));
-  if (isFew(opened)) return ready(opened);
+  if (!isLines(opened)) return shortList(opened, milliseconds);
   const watch = new Watched(opened.chunks, milliseconds);
   const { rows: many } = await watch.inTime(watch.take(WHOLE + 1, linesIn));
   const rows = packedRows(async () => ({ ...opened, chunks: watch }));

@@ -71,13 +71,25 @@ export interface Inserting {
   readonly step: Piece | null;
 }
 
-/** How a database sends columns as text, in lines of fields. */
-export interface CopiedForm {
+/** An output of a statement: what is selected, and the column that it is; null: something that is made of several. */
+export interface Selected {
+  readonly piece: Piece;
+  readonly column: SqlColumn | null;
+}
+
+/** How a database sends columns as text, in lines of fields, which are what its `COPY` writes. */
+export interface PackedForm {
   selected(column: SqlColumn, ref: Piece): Piece;
   /** The value that rows hold, from the text of a field; null: that text. */
   decode(column: SqlColumn): ((value: unknown) => unknown) | null;
   /** Whether the text is all there is to say of a value, so that it may go out as it is. */
   isWhole(column: SqlColumn): boolean;
+  /** Whether all texts are those that are known, by what the catalogue says of columns. */
+  isSure(said: readonly CatalogRow[]): boolean;
+  /** What was selected as text, or null. */
+  text(selected: Selected): Piece;
+  /** The line of fields for all that was selected, as one text without its end. */
+  line(all: readonly Selected[]): Piece;
 }
 
 /** What differs from database to database. Values are exact on every one, whatever their drivers do. */
@@ -128,8 +140,8 @@ export interface SqlDialect {
   readonly inserting: Inserting;
   /** What its columns are: what they cannot hold is not sent to it, and what they compare otherwise is written so. */
   readonly facts: ColumnFacts;
-  /** How it sends rows by `COPY`; null where it knows no such thing. */
-  readonly copies: CopiedForm | null;
+  /** How it sends rows as lines of text; null where that would not be exact, or no faster. */
+  readonly packs: PackedForm | null;
   /** What is known of an error of its driver. */
   failure(error: unknown): StatementFailure;
 }

@@ -1,7 +1,6 @@
 import type { LoadPlan } from 'gribo';
 import { type EntityPlan, type LoadLink, type RowQuery, type SortKey, wholeOrder } from 'gribo/kit';
 import { type RawBuilder, sql } from 'kysely';
-import type { Database } from '../dialects/database.js';
 import type { Piece, SqlDialect } from '../dialects/dialect.js';
 import type { Standing } from '../kinds/capacity.js';
 import { conditionPiece, seenPieces } from './conditions.js';
@@ -48,11 +47,19 @@ const limits = ({ limit, offset }: RowQuery, dialect: SqlDialect): Piece => {
 };
 
 /** What a row is put in order by, as one more column of a statement. */
-const placeOf = (database: Database, entity: EntityPlan, alias: string, key: SortKey, i: number) => {
+const placeOf = (
+  { database, packs }: Loading,
+  entity: EntityPlan,
+  alias: string,
+  key: SortKey,
+  i: number,
+) => {
   const as = `o${i}`;
-  const decode = database.dialect.decode(columnIn(database, entity, key));
+  const column = columnIn(database, entity, key);
+  const decode = database.dialect.decode(column);
+  const piece = placePiece(database, entity, alias, key);
   return {
-    piece: sql`${placePiece(database, entity, alias, key)} as ${sql.id(as)}`,
+    piece: sql`${packs === null ? piece : packs.text({ piece, column })} as ${sql.id(as)}`,
     read: (flat: FlatRow): unknown => {
       const value = flat[as];
       return value === null || decode === null ? value : decode(value);
@@ -97,7 +104,7 @@ export const rowsStatement = (loading: Loading, plan: LoadPlan, query: AskedQuer
   if (query.after !== undefined)
     conditions.push(afterPiece(database, entity, alias, order, query.after, query.standings));
   const places =
-    query.withPlaces === true ? order.map((key, i) => placeOf(database, entity, alias, key, i)) : [];
+    query.withPlaces === true ? order.map((key, i) => placeOf(loading, entity, alias, key, i)) : [];
   const selected = places.length === 0 ? head : sql`${head}, ${sql.join(places.map(({ piece }) => piece))}`;
   const statement = sql<FlatRow>`${selected}${from}${where(allOf(conditions))}\norder by ${orderPiece(database, entity, alias, order)}${limits(query, database.dialect)}`;
   return { node, width, statement, places: places.map(({ read }) => read) };

@@ -1,7 +1,7 @@
 import type { LoadPlan } from 'gribo';
 import { type ColumnPlan, type LoadLink, wholeOrder } from 'gribo/kit';
 import { sql } from 'kysely';
-import type { Piece, SqlColumn } from '../dialects/dialect.js';
+import type { PackedForm, Piece, SqlColumn } from '../dialects/dialect.js';
 import { columnsOf, joinMiddle } from './joined.js';
 import { orderPiece } from './order.js';
 import { refOf } from './pieces.js';
@@ -33,17 +33,26 @@ export interface PreparedMany extends PreparedRows {
 export type PreparedCache = WeakMap<LoadPlan | LoadLink, PreparedRows | PreparedMany>;
 
 export interface PrepareSettings extends SelectSettings {
+  /** How all that is selected of a row is put into one line; null: it is not. */
+  readonly packs: PackedForm | null;
   /** Makes a piece that has no parameters into text, so that it is not put together again. */
   asText(piece: Piece): Piece;
 }
+
+/** The name of the line that holds all that is selected of a row. */
+export const LINE = 'line';
+
+const lineOf = (packs: PackedForm, { all }: Selecting): Piece =>
+  sql`select ${packs.line(all)} as ${sql.id(LINE)}`;
 
 export const prepareRows = (settings: PrepareSettings, plan: LoadPlan): PreparedRows => {
   const selecting = new Selecting(settings);
   const alias = selecting.alias();
   const node = selecting.node(plan, alias);
-  const head = sql`select ${sql.join(selecting.selected)}`;
+  const { packs } = settings;
+  const head = packs === null ? sql`select ${sql.join(selecting.selected)}` : lineOf(packs, selecting);
   const from = sql`\nfrom ${sql.table(plan.table)} as ${sql.id(alias)}${sql.join(selecting.joins, sql``)}`;
-  const width = selecting.selected.length;
+  const width = selecting.all.length;
   return { alias, node, width, head: settings.asText(head), from: settings.asText(from) };
 };
 
@@ -63,7 +72,7 @@ export const prepareMany = (settings: PrepareSettings, loading: LoadLink): Prepa
   const node = selecting.node(plan, alias);
   const order = orderPiece(settings.database, link.target, alias, wholeOrder(link.target, selection.sort));
   const from = sql`\nfrom ${sql.table(plan.table)} as ${sql.id(alias)}${joinMiddle(link, alias, middle)}${sql.join(selecting.joins, sql``)}`;
-  const common = { alias, middle, holders, keys, node, width: selecting.selected.length };
+  const common = { alias, middle, holders, keys, node, width: selecting.all.length };
   if (selection.limit === null) {
     const head = settings.asText(sql`select ${sql.join(selecting.selected)}`);
     return { ...common, head, from: settings.asText(from), tail: settings.asText(sql`\norder by ${order}`) };

@@ -10,7 +10,7 @@ import {
 } from 'gribo/kit';
 import { sql } from 'kysely';
 import type { Database } from '../dialects/database.js';
-import type { Piece, SqlColumn } from '../dialects/dialect.js';
+import type { Piece, Selected, SqlColumn } from '../dialects/dialect.js';
 import { formOf } from '../kinds/kinds.js';
 import { seenPieces } from './conditions.js';
 import { type Behind, columnsOf, joinedOn, tablesBehind } from './joined.js';
@@ -69,7 +69,7 @@ const fromBase64 = (value: unknown): unknown => Buffer.from(String(value), 'base
 
 /** Gathers what one statement selects: a plan's columns, those of its to-one links, and figures. */
 export class Selecting {
-  readonly selected: Piece[] = [];
+  readonly #selected: Selected[] = [];
   readonly joins: Piece[] = [];
   readonly #settings: SelectSettings;
   /** The select around this one, whose rows hold this one's as JSON; null for a statement itself. */
@@ -85,12 +85,20 @@ export class Selecting {
     return this.#around === null ? `t${this.#aliases++}` : this.#around.alias();
   }
 
+  /** All that is selected. */
+  get all(): readonly Selected[] {
+    return this.#selected;
+  }
+
+  /** What is selected, under its names. */
+  get selected(): readonly Piece[] {
+    return this.#selected.map(({ piece }, i) => sql`${piece} as ${sql.id(`c${i}`)}`);
+  }
+
   /** Selects an expression and gives the name it has in the flat row: in JSON, its place. */
-  output(piece: Piece): string {
-    if (this.#around !== null) return String(this.selected.push(piece) - 1);
-    const as = `c${this.selected.length}`;
-    this.selected.push(sql`${piece} as ${sql.id(as)}`);
-    return as;
+  output(piece: Piece, column: SqlColumn | null = null): string {
+    const place = this.#selected.push({ piece, column }) - 1;
+    return this.#around === null ? `c${place}` : String(place);
   }
 
   /** Selects a column. */
@@ -102,7 +110,7 @@ export class Selecting {
     if (this.#around !== null && formOf(column.type) === 'bytes') {
       return { as: this.output(sql`encode(${ref}, 'base64')`), column, decode: fromBase64 };
     }
-    return { as: this.output(dialect.selected(column, ref)), column, decode: dialect.decode(column) };
+    return { as: this.output(dialect.selected(column, ref), column), column, decode: dialect.decode(column) };
   }
 
   node(plan: LoadPlan, alias: string): RowNode {
@@ -145,7 +153,7 @@ export class Selecting {
 
   /** What is selected as one JSON list. */
   #asJson(): Piece {
-    const { selected } = this;
+    const selected = this.#selected.map(({ piece }) => piece);
     if (selected.length <= MOST_ARGUMENTS) return sql`json_build_array(${sql.join(selected)})`;
     const parts = Array.from({ length: Math.ceil(selected.length / MOST_ARGUMENTS) }, (_, i) => {
       const part = selected.slice(i * MOST_ARGUMENTS, (i + 1) * MOST_ARGUMENTS);

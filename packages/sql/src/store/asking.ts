@@ -18,8 +18,10 @@ export interface Asked {
 export interface Known {
   readonly capacities: Capacities;
   readonly database: Database;
-  /** The same, for statements whose rows are sent by `COPY`; null where there is no such thing. */
-  readonly copied: Database | null;
+  /** The same, for statements whose rows are sent as lines; null where they are not. */
+  readonly packed: Database | null;
+  /** Whether its sessions write texts as lines have them, without being told. */
+  readonly isSure: boolean;
 }
 
 /** Asks a database nothing that its columns cannot hold. */
@@ -60,11 +62,12 @@ export class Asking {
       this.#kysely,
       linked.map(({ entity }) => entity.table),
     );
-    const { copies } = this.#dialect;
+    const { packs } = this.#dialect;
     return {
       capacities: Capacities.of(linked, this.#dialect, told),
       database: databaseOf(this.#dialect, told, this.#texts),
-      copied: copies && databaseOf({ ...this.#dialect, ...copies }, told, this.#texts),
+      packed: packs && databaseOf({ ...this.#dialect, ...packs }, told, this.#texts),
+      isSure: packs?.isSure([...told.values()]) === true,
     };
   }
 

@@ -1,6 +1,5 @@
 import { GriboError, type Key, type LoadPlan, type Store } from 'gribo';
 import {
-  addOrder,
   type ChangeOptions,
   type ChangePlan,
   checkStorable,
@@ -9,8 +8,6 @@ import {
   type KeyValue,
   type LinkedEntities,
   type LinkedEntity,
-  type OpenRows,
-  packedRows,
   planChange,
   type RowQuery,
   runChange,
@@ -18,7 +15,6 @@ import {
   unknownEntity,
   type Values,
   type WantedChange,
-  wholeOrder,
 } from 'gribo/kit';
 import { CompiledQuery, type RawBuilder, sql } from 'kysely';
 import type { Changing, Done } from '../change/changing.js';
@@ -27,20 +23,17 @@ import { conflictOf, RowWork } from '../change/row-work.js';
 import type { Database, TextOrder } from '../dialects/database.js';
 import type { SqlDialect } from '../dialects/dialect.js';
 import { dialectOf } from '../dialects/dialects.js';
-import { copyOut } from '../dialects/postgres/copy-out.js';
 import type { PgPool } from '../dialects/postgres/prepared-pool.js';
 import { StatementError } from '../errors/statement-error.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';
 import { conditionPiece } from '../load/conditions.js';
-import { isFlat } from '../load/copy-layout.js';
-import { type AskedQuery, type Loading, loadRows, PLACE, rowsStatement } from '../load/load-rows.js';
+import { type AskedQuery, type Loading, loadRows } from '../load/load-rows.js';
 import { allOf } from '../load/pieces.js';
 import type { PreparedCache } from '../load/prepare.js';
 import type { FlatRow, Strategy } from '../load/selecting.js';
 import { type Drift, drift } from '../scan/drift.js';
 import { Asking, type Known } from './asking.js';
-import { copiedRows } from './copied-rows.js';
-import { inBatches } from './in-batches.js';
+import { Streams } from './streams.js';
 
 /** A statement that was run. */
 export interface Statement {
@@ -89,7 +82,7 @@ const strategyFor = (dialect: SqlDialect, wanted: Strategy | undefined): Strateg
 };
 
 const copyPool = (dialect: SqlDialect, pool: PgPool | undefined): PgPool | null => {
-  if (pool === undefined || dialect.copies !== null) return pool ?? null;
+  if (pool === undefined || dialect.packs !== null) return pool ?? null;
   throw new GriboError(
     'DATABASE',
     'copy',
@@ -111,9 +104,7 @@ class KyselyStore implements SqlStore {
   readonly #dialect: SqlDialect;
   readonly #strategy: Strategy;
   readonly #cache: PreparedCache = new WeakMap();
-  readonly #copies: PgPool | null;
-  readonly #copyCache: PreparedCache = new WeakMap();
-  readonly #batch: number;
+  readonly #streams: Streams;
   readonly #listeners = new Set<(statement: Statement) => void>();
   readonly #model: LinkedEntities;
   readonly #closes: boolean;
@@ -124,12 +115,26 @@ class KyselyStore implements SqlStore {
     this.#kysely = kysely;
     this.#dialect = dialectOf(kysely);
     this.#strategy = strategyFor(this.#dialect, options.strategy);
-    this.#batch = options.batch ?? 1000;
     if (options.log !== undefined) this.#listeners.add(options.log);
-    this.#copies = copyPool(this.#dialect, options.copy);
     this.#model = model;
     this.#closes = options.closes ?? true;
     this.#asking = new Asking(this.#entities, this.#dialect, kysely, options.texts ?? 'collation');
+    const caches = { copied: new WeakMap(), lines: new WeakMap() };
+    this.#streams = new Streams({
+      kysely,
+      dialect: this.#dialect,
+      asking: this.#asking,
+      batch: options.batch ?? 1000,
+      pool: copyPool(this.#dialect, options.copy),
+      entityOf: (name) => this.#linked(name).entity,
+      list: (plan, query) => this.#list(plan, query),
+      loading: (database, packs) => ({
+        ...this.#loading(kysely, database),
+        packs,
+        cache: packs === null ? caches.copied : caches.lines,
+      }),
+      tell: (text, parameters, start) => this.#tell(text, parameters, start),
+    });
   }
 
   async list(plan: LoadPlan, query: RowQuery = {}): Promise<readonly object[]> {
@@ -149,49 +154,7 @@ class KyselyStore implements SqlStore {
   }
 
   stream(plan: LoadPlan, query: RowQuery = {}): AsyncIterable<object> {
-    const pool = this.#copies;
-    return pool === null || !isFlat(plan)
-      ? this.#batches(plan, query)
-      : packedRows(() => this.#copied(plan, query, pool));
-  }
-
-  /** The rows of a short list, and those of a long one by one statement. */
-  async #copied(plan: LoadPlan, query: RowQuery, pool: PgPool): Promise<OpenRows | readonly object[]> {
-    const limit = Math.min(this.#batch, query.limit ?? Number.POSITIVE_INFINITY);
-    const first = await this.#list(plan, { ...query, limit });
-    if (first.length < limit || limit === query.limit) return first;
-    const asked = await this.#asking.askable(plan.entity, query);
-    const load = await this.#asking.load(plan);
-    const { copied } = await this.#asking.known();
-    const { copies } = this.#dialect;
-    if (asked === null || copied === null || copies === null) return [];
-    const found = rowsStatement(this.#loading(this.#kysely, copied, this.#copyCache), load, asked.query);
-    return copiedRows(found, copies, this.#copying(pool, found.statement.compile(this.#kysely)));
-  }
-
-  async *#copying(pool: PgPool, { sql: text, parameters }: CompiledQuery): AsyncGenerator<Uint8Array> {
-    const start = performance.now();
-    try {
-      yield* copyOut(pool, { sql: text, parameters });
-    } catch (error) {
-      throw error instanceof GriboError ? error : new StatementError(this.#dialect.failure(error), text);
-    } finally {
-      this.#tell(`copy (${text}) to stdout`, parameters, start);
-    }
-  }
-
-  /** Batch by batch. */
-  async *#batches(plan: LoadPlan, query: RowQuery): AsyncGenerator<object> {
-    const { entity } = this.#linked(plan.entity);
-    const order = wholeOrder(entity, query.sort ?? []);
-    // The next batch starts behind the last row's place in the order: its own columns, or what was put in order.
-    const isPlain = order.every(({ path, shown }) => path.length === 0 && shown === null);
-    const whole = isPlain ? addOrder(plan, entity, order) : plan;
-    const placeOf = (last: Readonly<Record<PropertyKey, unknown>>): readonly unknown[] =>
-      isPlain ? order.map(({ column }) => last[column.name]) : (last[PLACE] as readonly unknown[]);
-    yield* inBatches(query, this.#batch, placeOf, (asked) =>
-      this.#list(whole, { ...asked, withPlaces: !isPlain }),
-    );
+    return this.#streams.rows(plan, query);
   }
 
   async count(entity: string, where: readonly StoreCondition[] = []): Promise<number> {
@@ -273,13 +236,14 @@ class KyselyStore implements SqlStore {
     return linked;
   }
 
-  #loading(kysely: AnyKysely, database: Database, cache: PreparedCache = this.#cache): Loading {
+  #loading(kysely: AnyKysely, database: Database): Loading {
     return {
       database,
       strategy: this.#strategy,
       run: async (statement) => (await this.#execute(kysely, statement)).rows,
       entityOf: (name) => this.#linked(name).entity,
-      cache,
+      cache: this.#cache,
+      packs: null,
       asText: (piece) => {
         const { sql: text, parameters } = piece.compile(kysely);
         return parameters.length === 0 ? sql.raw(text) : piece;

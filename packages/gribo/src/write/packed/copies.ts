@@ -52,13 +52,14 @@ const SAME: Uint8Array = Uint8Array.from({ length: 256 }, (_, code) =>
   '\\bfnrt'.includes(String.fromCharCode(code)) ? 1 : 0,
 );
 
-const HEX = '0123456789abcdef';
+/** The bytes of each control character, as JSON escapes it. */
+const CONTROLS: readonly Uint8Array[] = Array.from({ length: 32 }, (_, code) =>
+  new TextEncoder().encode(JSON.stringify(String.fromCharCode(code)).slice(1, -1)),
+);
 
-/** A control character, as JSON escapes it. */
 const control = (target: Uint8Array, position: number, code: number): number => {
-  const text = `\\u00${HEX[code >> 4]}${HEX[code & 15]}`;
-  codec.ascii(target, text, position);
-  return position + 6;
+  const escaped = CONTROLS[code] as Uint8Array;
+  return copied(target, position, escaped, 0, escaped.length);
 };
 
 /** Text, as a string of JSON. */

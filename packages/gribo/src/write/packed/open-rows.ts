@@ -14,10 +14,12 @@ export interface OpenRows {
   readonly width: number;
   /** The row that a line's fields stand for. */
   row(fields: readonly (string | null)[]): object;
-  /** The lines, in chunks that may end anywhere. */
-  readonly chunks: AsyncIterator<Uint8Array>;
+  /** The lines, each with its end: as bytes, which may be cut anywhere, or as texts of whole lines. */
+  readonly chunks: AsyncIterator<Uint8Array | string>;
 }
 
-/** Whether rows that were asked for are there already. */
-export const isFew = (opened: OpenRows | readonly object[]): opened is readonly object[] =>
-  Array.isArray(opened);
+/** Rows that are made. */
+export type AnyRows = Iterable<object> | AsyncIterable<object>;
+
+/** Whether rows that were asked for come as lines. */
+export const isLines = (opened: OpenRows | AnyRows): opened is OpenRows => 'chunks' in opened;

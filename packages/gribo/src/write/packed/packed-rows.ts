@@ -1,6 +1,6 @@
 import { direct, type Filling, type RowForm } from '../stream-rows.js';
-import { isFew, type OpenRows } from './open-rows.js';
-import { PackedFilling } from './packed-filling.js';
+import { type AnyRows, isLines, type OpenRows } from './open-rows.js';
+import { packedFilling } from './packed-filling.js';
 import { lineTexts, unpackLine } from './unpack.js';
 
 /**
@@ -9,14 +9,14 @@ import { lineTexts, unpackLine } from './unpack.js';
  * where members are columns, and makes rows for what takes values.
  */
 export interface PackedRows extends AsyncIterable<object> {
-  /** Asks for the rows: they are there already where they are few. */
-  open(): Promise<OpenRows | readonly object[]>;
+  /** Asks for the rows, which may be made already. */
+  open(): Promise<OpenRows | AnyRows>;
   readonly [direct]: (form: RowForm) => Filling;
 }
 
 async function* rowsOf(open: PackedRows['open']): AsyncGenerator<object> {
   const opened = await open();
-  if (isFew(opened)) return yield* opened;
+  if (!isLines(opened)) return yield* opened;
   const { row, chunks } = opened;
   try {
     for await (const lines of lineTexts(chunks)) {
@@ -35,7 +35,7 @@ async function* rowsOf(open: PackedRows['open']): AsyncGenerator<object> {
 export const packedRows = (open: PackedRows['open']): PackedRows => ({
   open,
   [Symbol.asyncIterator]: () => rowsOf(open),
-  [direct]: (form) => new PackedFilling(open, form),
+  [direct]: (form) => packedFilling(open, form),
 });
 
 /** Whether rows come packed. */

@@ -40,11 +40,15 @@ export const checkWhole = (rest: number): void => {
 };
 
 /** Lines without their ends, as texts, chunk by chunk. */
-export async function* lineTexts(chunks: AsyncIterator<Uint8Array>): AsyncGenerator<readonly string[]> {
+export async function* lineTexts(
+  chunks: AsyncIterator<Uint8Array | string>,
+): AsyncGenerator<readonly string[]> {
   const decoder = new TextDecoder('utf-8', { ignoreBOM: true });
   let rest = '';
   for (let step = await chunks.next(); step.done !== true; step = await chunks.next()) {
-    const lines = (rest + decoder.decode(step.value, { stream: true })).split('\n');
+    const { value } = step;
+    const text = typeof value === 'string' ? value : decoder.decode(value, { stream: true });
+    const lines = (rest + text).split('\n');
     rest = lines.pop() ?? '';
     yield lines;
   }

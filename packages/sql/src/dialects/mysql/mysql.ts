@@ -172,7 +172,7 @@ export const mysql: SqlDialect = {
     step: sql`select @@auto_increment_increment as step`,
   },
   facts: mysqlFacts,
-  copies: null,
+  packs: null,
   failure: (error) => {
     const { code = '', errno = 0, sqlMessage, message = '' } = error as MysqlError;
     const reason = REASONS[errno];

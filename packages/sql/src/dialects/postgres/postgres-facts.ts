@@ -127,7 +127,7 @@ export const postgresFacts: ColumnFacts = {
     select t.name as "table", a.attname as "column", b.typname as "type", b.typcategory = 'A' as "array",
       case when y.typtype = 'd' then y.typtypmod else a.atttypmod end as "modifier",
       (select json_agg(e.enumlabel order by e.enumsortorder) from pg_enum e where e.enumtypid = b.oid) as "labels",
-      pg_type_is_visible(b.oid) as "visible", current_setting('server_encoding') as "encoding",
+      pg_type_is_visible(b.oid) as "visible", current_setting('server_encoding') as "encoding", current_setting('DateStyle') as "dates",
       (to_jsonb(l) ->> 'collisdeterministic')::boolean as "deterministic",
       case when l.collname = 'default' and d.datlocprovider = 'i' then 'icu'
         when l.collname = 'default' then d.datcollate

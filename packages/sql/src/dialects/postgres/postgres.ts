@@ -7,8 +7,8 @@ import { failureOf } from '../failure-of.js';
 import { exactFigures } from '../figures.js';
 import { decodeValue, encodeValue, likePattern } from '../forms.js';
 import { ranked, rankOf } from '../ranked.js';
-import { copiedForm } from './copied-form.js';
 import { openEmbedded, openPostgres } from './open-postgres.js';
+import { packedForm } from './packed-form.js';
 import { postgresFacts } from './postgres-facts.js';
 import { readPostgres } from './read-postgres.js';
 
@@ -184,7 +184,7 @@ export const postgres: SqlDialect = {
     step: null,
   },
   facts: postgresFacts,
-  copies: copiedForm((column, ref) => postgres.selected(column, ref)),
+  packs: packedForm((column, ref) => postgres.selected(column, ref)),
   failure: (error) => {
     const { code = '', detail, column, constraint = null, message = '' } = error as PostgresError;
     const reason = REASONS[code];

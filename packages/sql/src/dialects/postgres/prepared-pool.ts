@@ -28,6 +28,8 @@ export interface PgPool {
   end(): Promise<void>;
 }
 
+/** Statements that make columns others than they were. A prepared statement would not always tell: it takes the types that it knew. */
+const ALTERS = /^\s*(?:alter|create|drop)\b/i;
 const BEGINS = /^\s*(?:begin|start\s+transaction)\b/i;
 const ENDS = /^\s*(?:commit|end|abort|rollback(?!\s+to\b)(?!\s+(?:work|transaction)\s+to\b))\b/i;
 
@@ -65,6 +67,7 @@ class PreparedClient {
     const name = this.#names.of(text);
     if (name === null) {
       const result = await this.#client.query(text, values);
+      if (ALTERS.test(text)) this.#names.renew();
       this.#isWithin = (this.#isWithin || BEGINS.test(text)) && !ENDS.test(text);
       return result;
     }

@@ -40,6 +40,11 @@ export class StatementNames {
     this.#names.delete(text);
   }
 
+  /** Takes all names away: what is prepared under them is of columns that may have other types by now. */
+  renew(): void {
+    this.#names.clear();
+  }
+
   /** Gives no more names. */
   end(): void {
     this.#isOver = true;

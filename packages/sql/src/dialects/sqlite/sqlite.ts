@@ -7,6 +7,7 @@ import { exactFigures } from '../figures.js';
 import { decodeValue, encodeValue } from '../forms.js';
 import { ranked, rankOf } from '../ranked.js';
 import { comparableDecimal, decimalText, digitsInOrder, gatheredFigures } from './decimals.js';
+import { inLowerCase } from './lower-case.js';
 import { openSqlite } from './open-sqlite.js';
 import { readSqlite } from './read-sqlite.js';
 import { sqliteFacts } from './sqlite-facts.js';
@@ -107,7 +108,8 @@ export const sqlite: SqlDialect = {
     return formOf(column.type) === 'decimal' ? digitsInOrder(ref, column) : sqlite.ordered(column, ref);
   },
   // A pattern of `like` would end at a null character.
-  contains: (_column, ref, value) => sql`instr(lower(${ref}), ${value.toLowerCase()}) > 0`,
+  contains: (_column, ref, value) =>
+    sql`instr(${inLowerCase(ref, value.toLowerCase())}, ${value.toLowerCase()}) > 0`,
   among: (column, ref, values) => {
     if (formOf(column.type) === 'bytes')
       return sql`${ref} in (${sql.join(values.map((value) => sqlite.encode(column, value)))})`;
@@ -146,7 +148,7 @@ export const sqlite: SqlDialect = {
     step: null,
   },
   facts: sqliteFacts,
-  copies: null,
+  packs: null,
   failure: (error) => {
     const { code = '', message = '' } = error as SqliteError;
     const reason = REASONS[code];

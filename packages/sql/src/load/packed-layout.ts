@@ -1,6 +1,6 @@
 import type { LoadPlan } from 'gribo';
 import { figures, type PackedLayout } from 'gribo/kit';
-import type { CopiedForm } from '../dialects/dialect.js';
+import type { PackedForm } from '../dialects/dialect.js';
 import type { FlatRow, MadeRow, RowNode } from './selecting.js';
 
 /** Whether all of a plan is in one statement's rows, each in one. */
@@ -13,14 +13,14 @@ const placeOf = (as: string): number => Number(as.slice(1));
 const nameOf = (place: number): string => `c${place}`;
 
 /** Where the values of a row stand in the line that is sent for it. */
-export const copyLayout = (node: RowNode, isWhole: CopiedForm['isWhole']): PackedLayout => ({
+export const packedLayout = (node: RowNode, isWhole: PackedForm['isWhole']): PackedLayout => ({
   columns: new Map(
     node.outputs
       .filter(({ column }) => isWhole(column))
       .map(({ name, as }): [string, number] => [name, placeOf(as)]),
   ),
   ones: new Map(
-    node.ones.map(({ link, node: inner }): [string, PackedLayout] => [link, copyLayout(inner, isWhole)]),
+    node.ones.map(({ link, node: inner }): [string, PackedLayout] => [link, packedLayout(inner, isWhole)]),
   ),
   present: placeOf(node.present),
 });
