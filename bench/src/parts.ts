@@ -5,6 +5,7 @@ import type { Figure } from './figure.js';
 import { benchFirstUse } from './first-use.js';
 import { benchLines } from './lines.js';
 import { benchRead } from './read.js';
+import { benchRoundTrips } from './round-trips.js';
 import { benchServe } from './serve.js';
 import { benchSituations } from './situations.js';
 import { benchSql } from './sql.js';
@@ -29,6 +30,7 @@ export const PARTS: Readonly<Record<string, () => Figures | Promise<Figures>>> =
   bodies: benchBodies,
   export: benchExport,
   sql: benchSql,
+  'round-trips': benchRoundTrips,
   'sql-create': benchSqlCreate,
   'sql-export': benchSqlExport,
   start: benchStart,

@@ -23,6 +23,8 @@ export type Run = (statement: RawBuilder<FlatRow>) => Promise<readonly FlatRow[]
 export interface Loading extends PrepareSettings {
   readonly run: Run;
   readonly cache: PreparedCache;
+  /** Whether links of one level are loaded at once: in a transaction, which has one connection, one after the other. */
+  readonly atOnce: boolean;
 }
 
 /** Rows, and where the values that they come after stand in their columns; left out: among them. */
@@ -123,7 +125,7 @@ export const loadRows = async (loading: Loading, plan: LoadPlan, query: AskedQue
     if (places.length > 0) row[PLACE] = places.map((read) => read(values));
     return row;
   });
-  for (const [link, some] of owners) await loadMany(loading, link, some);
+  await loadManys(loading, owners);
   return rows;
 };
 
@@ -149,6 +151,15 @@ const ownerKey = ({ link }: LoadLink, { keys }: PreparedMany, flat: FlatRow, row
       : keys.map(({ as, decode }) => (decode === null ? flat[as] : decode(flat[as]))),
   );
 
+/** Loads the rows of the to-many links of one level. */
+const loadManys = async (loading: Loading, owners: Owners): Promise<void> => {
+  if (loading.atOnce) {
+    await Promise.all([...owners].map(([link, some]) => loadMany(loading, link, some)));
+    return;
+  }
+  for (const [link, some] of owners) await loadMany(loading, link, some);
+};
+
 const loadMany = async (loading: Loading, many: LoadLink, all: readonly MadeRow[]): Promise<void> => {
   const owners = byKey(many, all);
   if (owners.size === 0) return;
@@ -168,5 +179,5 @@ const loadMany = async (loading: Loading, many: LoadLink, all: readonly MadeRow[
       (owner[link.name] as MadeRow[]).push(row);
     }
   }
-  for (const [next, some] of inner) await loadMany(loading, next, some);
+  await loadManys(loading, inner);
 };

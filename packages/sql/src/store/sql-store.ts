@@ -46,11 +46,11 @@ export interface SqlStoreOptions {
   /** Rows that a stream reads at a time. Default: 1,000. */
   readonly batch?: number;
   /**
-   * How rows behind to-many links are loaded: `batched`, one statement for each link, or `single`,
-   * all in one statement as JSON; that takes PostgreSQL. Default: `batched`, which was measured to
-   * be faster; docs/sql.md says how much.
+   * How rows behind to-many links are loaded: `batched`, one statement for each link; `single`, all in one statement as
+   * JSON, which takes PostgreSQL; or `auto`, one row in one statement where that can be, and lists in batches, which
+   * was measured to be faster: docs/sql.md says how much. Default: `auto`.
    */
-  readonly strategy?: Strategy;
+  readonly strategy?: 'auto' | Strategy;
   /**
    * What texts are put in order by, and compared by more or less: `collation`, as their columns say, in the order that
    * people of a country expect and an index has; or `codePoints`, in which every database and the store in memory
@@ -72,8 +72,15 @@ export interface SqlStoreOptions {
 /** A change that was turned away by what its guard found: the transaction is undone, and nothing was wrong. */
 class NoSuchRow extends Error {}
 
-const strategyFor = (dialect: SqlDialect, wanted: Strategy | undefined): Strategy => {
-  if (wanted !== 'single' || dialect.nests) return wanted ?? 'batched';
+/** How one row is loaded, and how many are. */
+interface Strategies {
+  readonly one: Strategy;
+  readonly many: Strategy;
+}
+
+const strategiesFor = (dialect: SqlDialect, wanted: SqlStoreOptions['strategy'] = 'auto'): Strategies => {
+  if (wanted === 'auto') return { one: dialect.nests ? 'single' : 'batched', many: 'batched' };
+  if (dialect.nests || wanted === 'batched') return { one: wanted, many: wanted };
   throw new GriboError(
     'DATABASE',
     'strategy',
@@ -102,8 +109,11 @@ class KyselyStore implements SqlStore {
   readonly #entities: ReadonlyMap<string, LinkedEntity>;
   readonly #kysely: AnyKysely;
   readonly #dialect: SqlDialect;
-  readonly #strategy: Strategy;
-  readonly #cache: PreparedCache = new WeakMap();
+  readonly #strategies: Strategies;
+  readonly #caches: Readonly<Record<Strategy, PreparedCache>> = {
+    single: new WeakMap(),
+    batched: new WeakMap(),
+  };
   readonly #streams: Streams;
   readonly #listeners = new Set<(statement: Statement) => void>();
   readonly #model: LinkedEntities;
@@ -114,7 +124,7 @@ class KyselyStore implements SqlStore {
     this.#entities = new Map(Object.values(model).map((linked) => [linked.entity.name, linked]));
     this.#kysely = kysely;
     this.#dialect = dialectOf(kysely);
-    this.#strategy = strategyFor(this.#dialect, options.strategy);
+    this.#strategies = strategiesFor(this.#dialect, options.strategy);
     if (options.log !== undefined) this.#listeners.add(options.log);
     this.#model = model;
     this.#closes = options.closes ?? true;
@@ -146,9 +156,10 @@ class KyselyStore implements SqlStore {
     if (asked === null) return [];
     const load = await this.#asking.load(plan);
     const { database } = await this.#asking.known();
+    const strategy = query.limit === 1 ? this.#strategies.one : this.#strategies.many;
     return this.#asking.found(
       asked,
-      () => loadRows(this.#loading(this.#kysely, database), load, asked.query),
+      () => loadRows(this.#loading(this.#kysely, database, strategy), load, asked.query),
       [],
     );
   }
@@ -236,14 +247,15 @@ class KyselyStore implements SqlStore {
     return linked;
   }
 
-  #loading(kysely: AnyKysely, database: Database): Loading {
+  #loading(kysely: AnyKysely, database: Database, strategy: Strategy = this.#strategies.many): Loading {
     return {
       database,
-      strategy: this.#strategy,
+      strategy,
       run: async (statement) => (await this.#execute(kysely, statement)).rows,
       entityOf: (name) => this.#linked(name).entity,
-      cache: this.#cache,
+      cache: this.#caches[strategy],
       packs: null,
+      atOnce: !kysely.isTransaction,
       asText: (piece) => {
         const { sql: text, parameters } = piece.compile(kysely);
         return parameters.length === 0 ? sql.raw(text) : piece;
