@@ -36,16 +36,7 @@ describeLayout(
     top: ['program', 'board', 'show', 'config'],
   },
   [
-    ...[
-      'gribo',
-      '@gribo/http',
-      '@gribo/sql',
-      'chokidar',
-      'cli-progress',
-      'cli-table3',
-      'commander',
-      'esbuild',
-    ],
+    ...['gribo', '@gribo/http', '@gribo/sql', 'chokidar', 'cli-table3', 'commander', 'esbuild'],
     ...['jiti', 'json-source-map', 'json-stringify-pretty-compact', 'kysely', 'picocolors', 'string-width'],
     ...['yaml', 'sarif', 'node:'],
   ],

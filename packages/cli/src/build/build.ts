@@ -1,5 +1,4 @@
 import { dirname, relative, resolve } from 'node:path';
-import { SingleBar } from 'cli-progress';
 import type { Finding } from 'gribo';
 import { didYouMean } from 'gribo/kit';
 import type { GriboConfig } from '../config/config.js';
@@ -17,9 +16,6 @@ export interface BuildOptions {
   readonly json?: boolean;
 }
 
-/** From so many serializers on, the terminal shows how far it is. */
-const MANY = 40;
-
 const partsOf = (names: readonly string[] | undefined): readonly Part[] => {
   if (names === undefined) return PARTS;
   const unknown = names.find((name) => !PARTS.some((part) => part === name));
@@ -28,21 +24,6 @@ const partsOf = (names: readonly string[] | undefined): readonly Part[] => {
   throw new Mistake(
     `There is no part "${unknown}".${close === '' ? ` There are: ${PARTS.join(', ')}.` : close}`,
   );
-};
-
-/** Shows how far it is, on a terminal and where there is much to do. */
-const progress = (): ((count: number, all: number) => void) => {
-  const bar = new SingleBar({
-    format: 'serializers {bar} {value} of {total}',
-    hideCursor: true,
-    clearOnComplete: true,
-  });
-  return (count, all) => {
-    if (process.stderr.isTTY !== true || all < MANY) return;
-    if (bar.isActive) bar.update(count);
-    else bar.start(all, count);
-    if (count === all) bar.stop();
-  };
 };
 
 /** Everything that a build writes, and what keeps serializers from being written. */
@@ -57,7 +38,7 @@ const built = async (
   for (const part of parts) {
     if (part !== 'serializers') outputs.push(...outputsOf(part, config));
     else {
-      const made = await serializers(config, home, out, progress());
+      const made = await serializers(config, home, out);
       outputs.push(...made.outputs);
       findings.push(...made.findings);
     }

@@ -1,4 +1,4 @@
-import { dirname, posix } from 'node:path';
+import { dirname } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { build, type Plugin, type ResolveResult } from 'esbuild';
 import { MADE_BY, type Output } from './output.js';
@@ -10,17 +10,18 @@ export interface LooseModule {
   readonly source: string;
 }
 
-/** What stand-alone modules import of the library. */
-const LIBRARY = /^gribo\/(?:runtime$|conversions\/)/;
+/** What stand-alone modules import of the library, a line for each module that they take it from. */
+const IMPORTS = /^import(\{.*\}from"gribo\/(?:runtime|conversions\/[\w-]+)";)$/gm;
+/** What a bundle exports, all of it at its end. */
+const EXPORTS = /\nexport \{([^}]*)\};\n*$/;
+/** The bundler names each module after the place in memory that it came from. */
+const PLACES = /^\s*\/\/ .*\n/gm;
 /** Where the library is looked for. */
 const HERE = dirname(fileURLToPath(import.meta.url));
 const SPACE = 'gribo-modules';
 
-/** How many modules are bundled at once: enough to be quick, few enough to show how far it is. */
-const BATCH = 40;
-
-/** Gives the bundler modules that are no files, and leaves the user's own imports as they are. */
-const given = (modules: ReadonlyMap<string, string>): Plugin => ({
+/** Gives the bundler modules that are no files. */
+const given = (modules: readonly string[]): Plugin => ({
   name: SPACE,
   setup: (bundler) => {
     const known = new Map<string, Promise<ResolveResult>>();
@@ -33,18 +34,35 @@ const given = (modules: ReadonlyMap<string, string>): Plugin => ({
     bundler.onResolve({ filter: /.*/ }, async ({ path, kind, namespace }) => {
       if (kind === 'entry-point') return { path, namespace: SPACE };
       if (namespace !== SPACE) return undefined;
-      if (!LIBRARY.test(path)) return { path, external: true };
       return { path: (await ofLibrary(path)).path, sideEffects: false };
     });
-    bundler.onLoad({ filter: /.*/, namespace: SPACE }, ({ path }) => ({ contents: modules.get(path) ?? '' }));
+    bundler.onLoad({ filter: /.*/, namespace: SPACE }, ({ path }) => ({
+      contents: modules[Number(path)] ?? '',
+    }));
   },
 });
 
-const bundled = async (modules: readonly LooseModule[]): Promise<readonly Output[]> => {
-  const sources = new Map(modules.map(({ path, source }) => [path, source]));
+/** `a, b2 as b` as the members of an object. */
+const membersOf = (exported: string): string =>
+  exported
+    .split(',')
+    .map((one) => one.trim().split(' as '))
+    .map(([inside = '', outside]) => (outside === undefined ? inside : `${outside}: ${inside}`))
+    .join(', ');
+
+/** A bundle as an expression: the object of what it exports. */
+const asExpression = (bundle: string): string => {
+  const body = bundle.replaceAll(PLACES, '').replace(EXPORTS, (_all, exported: string) => {
+    return `\nreturn { ${membersOf(exported)} };\n`;
+  });
+  return `(() => {\n${body}})()`;
+};
+
+/** The part of the library that each set of imports takes, as an expression. */
+const libraryParts = async (sets: readonly string[]): Promise<ReadonlyMap<string, string>> => {
   const { outputFiles } = await build({
-    entryPoints: modules.map(({ path }) => ({ in: path, out: path.replace(/\.js$/, '') })),
-    plugins: [given(sources)],
+    entryPoints: sets.map((_set, i) => ({ in: String(i), out: String(i) })),
+    plugins: [given(sets.map((set) => set.replaceAll(IMPORTS, 'export$1')))],
     bundle: true,
     write: false,
     outdir: '/',
@@ -54,26 +72,30 @@ const bundled = async (modules: readonly LooseModule[]): Promise<readonly Output
     charset: 'utf8',
     legalComments: 'none',
     logLevel: 'silent',
-    banner: { js: `// ${MADE_BY}` },
   });
-  // The bundler names each file after the place in memory that it came from.
-  const clean = (text: string): string => text.replaceAll(/^\/\/ (?!Made by).*\n/gm, '');
-  return outputFiles.map(({ path, text }) => ({ path: posix.relative('/', path), text: clean(text) }));
+  return new Map(sets.map((set, i) => [set, asExpression(outputFiles[i]?.text ?? '')]));
 };
 
+/** What a module imports of the library. */
+const importsOf = ({ source }: LooseModule): string => (source.match(IMPORTS) ?? []).join('\n');
+
+/** The names that imports give, as a pattern that takes them out of an object. */
+const namesIn = (imports: string): string =>
+  [...imports.matchAll(IMPORTS)]
+    .flatMap(([line]) => line.slice(line.indexOf('{') + 1, line.indexOf('}')).split(','))
+    .map((one) => one.split(' as ').at(-1))
+    .join(', ');
+
 /**
- * Puts what modules import of the library into them, so that they stand alone.
- *
- * @param done is told how many modules are done
+ * Puts what modules import of the library into them, so that they stand alone. Most import the same of it: that is
+ * put together once.
  */
-export const bundle = async (
-  modules: readonly LooseModule[],
-  done: (count: number) => void,
-): Promise<readonly Output[]> => {
-  const all: Output[] = [];
-  for (let i = 0; i < modules.length; i += BATCH) {
-    all.push(...(await bundled(modules.slice(i, i + BATCH))));
-    done(all.length);
-  }
-  return all;
+export const bundle = async (modules: readonly LooseModule[]): Promise<readonly Output[]> => {
+  const parts = await libraryParts([...new Set(modules.map(importsOf))]);
+  return modules.map((module) => {
+    const imports = importsOf(module);
+    const own = module.source.replaceAll(IMPORTS, '').trimStart();
+    const library = `const { ${namesIn(imports)} } = ${parts.get(imports)};`;
+    return { path: module.path, text: `// ${MADE_BY}\n${library}\n${own}` };
+  });
 };

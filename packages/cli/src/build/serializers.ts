@@ -43,12 +43,7 @@ export declare const stream: (data: ${many ? `${rows} | AsyncIterable<object>` :
 };
 
 /** The modules that write each body without the library. */
-export const serializers = async (
-  config: GriboConfig,
-  home: string,
-  out: string,
-  done: (count: number, all: number) => void,
-): Promise<Serializers> => {
+export const serializers = async (config: GriboConfig, home: string, out: string): Promise<Serializers> => {
   const functions = relocated(config.functions ?? {}, home, out);
   const names = typeNames(contractOf(config.api));
   const findings = new Map<string, Finding>();
@@ -67,6 +62,6 @@ export const serializers = async (
       for (const finding of error.findings) findings.set(finding.path, finding);
     }
   }
-  const made = await bundle(modules, (count) => done(count, modules.length));
+  const made = await bundle(modules);
   return { outputs: [...made, ...declarations], findings: [...findings.values()] };
 };
