@@ -49,7 +49,7 @@ const drawn = (then: readonly (readonly Figure[])[], now: readonly (readonly Fig
     const old = before.get(key);
     if (first === undefined || old === undefined) continue;
     const [was, is] = [median(old.map(({ ours }) => ours)), median(figures.map(({ ours }) => ours))];
-    const isLess = ['ms', 's', 'MB'].includes(first.unit);
+    const isLess = ['ms', 's', 'MB', 'kB'].includes(first.unit);
     const change = isLess ? was / is : is / was;
     table.push([
       first.what,

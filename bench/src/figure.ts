@@ -1,5 +1,5 @@
 /** What a figure is counted in. Of times, less is better; of the others, more. */
-export type Unit = 'ms' | 's' | 'per s' | 'MB/s' | 'MB';
+export type Unit = 'ms' | 's' | 'per s' | 'MB/s' | 'MB' | 'kB';
 
 /** One line of the table. */
 export interface Figure {

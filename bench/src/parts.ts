@@ -8,6 +8,7 @@ import { benchRead } from './read.js';
 import { benchRoundTrips } from './round-trips.js';
 import { benchServe } from './serve.js';
 import { benchSituations } from './situations.js';
+import { benchSize } from './size.js';
 import { benchSql } from './sql.js';
 import { benchSqlCreate } from './sql-create.js';
 import { benchSqlExport } from './sql-export.js';
@@ -33,6 +34,7 @@ export const PARTS: Readonly<Record<string, () => Figures | Promise<Figures>>> =
   'round-trips': benchRoundTrips,
   'sql-create': benchSqlCreate,
   'sql-export': benchSqlExport,
+  size: benchSize,
   start: benchStart,
   types: benchTypes,
   build: benchBuild,
