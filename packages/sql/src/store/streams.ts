@@ -42,10 +42,9 @@ export interface StreamSource {
   tell(text: string, parameters: readonly unknown[], start: number): void;
 }
 
-/** A long list, as it is read: what its database is asked, in columns whose text is known. */
+/** What a long list is read of, in columns whose text is known. */
 interface Packed {
   readonly plan: LoadPlan;
-  readonly query: AskedQuery;
   readonly packs: PackedForm;
   readonly database: Database;
 }
@@ -91,7 +90,7 @@ export class Streams {
     const { packed: database, isSure } = await asking.known();
     if (asked === null) return [];
     if (database === null || (pool === null && !isSure)) return this.#made(plan, query);
-    const packed = { plan: await asking.load(plan), query: asked.query, packs, database };
+    const packed = { plan: await asking.load(plan), packs, database };
     const found = rowsStatement(this.#source.loading(database, null), packed.plan, asked.query);
     const chunks =
       pool === null
