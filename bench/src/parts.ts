@@ -4,6 +4,7 @@ import { benchExport } from './export.js';
 import type { Figure } from './figure.js';
 import { benchFirstUse } from './first-use.js';
 import { benchLines } from './lines.js';
+import { benchMixes } from './mixes.js';
 import { benchRead } from './read.js';
 import { benchRoundTrips } from './round-trips.js';
 import { benchServe } from './serve.js';
@@ -22,6 +23,7 @@ type Figures = Figure | readonly Figure[];
 /** What is measured, by the name that `--only` takes. */
 export const PARTS: Readonly<Record<string, () => Figures | Promise<Figures>>> = {
   write: benchWrite,
+  mixes: benchMixes,
   lines: benchLines,
   read: benchRead,
   'first-use': benchFirstUse,

@@ -147,8 +147,8 @@ export class Selecting {
     const where = allOf([...on, ...seenPieces(database, loading, target, middle)]);
     const order = orderPiece(database, link.target, target, wholeOrder(link.target, selection.sort));
     const limit = selection.limit === null ? sql`` : sql` limit ${sql.lit(selection.limit)}`;
-    const rows = sql`select ${inner.#asJson()} as j from ${from}${sql.join(inner.joins, sql``)} where ${where} order by ${order}${limit}`;
-    return { as: this.output(sql`(select coalesce(json_agg(q.j), '[]') from (${rows}) as q)`), node };
+    const rows = sql`select ${inner.#asJson()} as j\nfrom ${from}${sql.join(inner.joins, sql``)}\nwhere ${where}\norder by ${order}${limit}`;
+    return { as: this.output(sql`(select coalesce(json_agg(q.j), '[]')\nfrom (${rows}) as q)`), node };
   }
 
   /** What is selected as one JSON list. */

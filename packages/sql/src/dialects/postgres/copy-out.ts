@@ -67,6 +67,9 @@ export async function* copyOut(pool: PgPool, statement: CopyStatement): AsyncGen
   const { to } = await driver<{ to(sql: string): CopyStream }>('pg-copy-streams');
   const client = await pool.connect();
   let isBroken = true;
+  // A lost connection is told by the stream. As an event that nobody hears, it would end the process.
+  const heard = (): void => undefined;
+  client.on('error', heard);
   try {
     await client.query('begin read only');
     const types = await typesOf(client, statement);
@@ -75,6 +78,8 @@ export async function* copyOut(pool: PgPool, statement: CopyStatement): AsyncGen
     await client.query('commit');
     isBroken = false;
   } finally {
+    // One that is broken may tell of it later.
+    if (!isBroken) client.removeListener('error', heard);
     client.release(isBroken);
   }
 }

@@ -20,6 +20,8 @@ export interface PgClient {
   query(cursor: PostgresCursor<never>): PostgresCursor<never>;
   query(stream: CopyStream): CopyStream;
   release(isBroken?: boolean): void;
+  on(event: 'error', heard: (error: Error) => void): unknown;
+  removeListener(event: 'error', heard: (error: Error) => void): unknown;
 }
 
 /** What is used of a pool of `pg`. */
