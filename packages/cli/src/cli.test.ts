@@ -162,6 +162,14 @@ describe('gribo scan', function () {
     const data = JSON.parse((await there(['check', '--json'])).out);
     expect(data.findings[0]).to.include({ code: 'drift', severity: 'error', place: 'tideGauge.datum' });
   });
+
+  it('counts tables and views apart', async () => {
+    const kysely = await openDatabase(database);
+    await sql`create view gauge_places as select id, place from tide_gauges`.execute(kysely);
+    await kysely.destroy();
+    const { out } = await there(['scan', database, '--out', 'views.ts']);
+    expect(out).to.match(/^1 table, 1 view, /m);
+  });
 });
 
 describe('gribo show --sql', function () {

@@ -276,7 +276,9 @@ describe('serve: writing', () => {
     expect((await amend({ 'if-match': `"old", ${tag}` })).status).to.equal(200);
     expect((await amend({ 'if-match': tag })).status, 'it has another tag by now').to.equal(412);
     expect((await amend({ 'if-match': '*' })).status).to.equal(200);
-    expect((await amend({ 'if-none-match': '*' })).status).to.equal(412);
+    const unwanted = await amend({ 'if-none-match': '*' });
+    expect(unwanted.status).to.equal(412);
+    expect(await unwanted.json()).to.include({ detail: 'It is as the request says that it must not be.' });
     expect((await ask('DELETE', '/vessels/5', { 'if-match': tag })).status).to.equal(412);
     expect((await ask('DELETE', '/vessels/99', { 'if-match': '*' })).status).to.equal(404);
     const elsewhere = await ask('DELETE', `/vessels/2/calls/${callId(1)}`, { 'if-match': '*' });
