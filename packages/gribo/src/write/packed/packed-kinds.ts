@@ -14,7 +14,7 @@ interface PackedKind<K extends ColumnKind> {
 const PACKED_KINDS: { readonly [K in ColumnKind]?: PackedKind<K> } = {
   text: { copies: 'text', isQuoted: null },
   integer: { copies: 'whole', isQuoted: false },
-  bigint: { copies: 'whole', isQuoted: true },
+  bigint: { copies: 'large', isQuoted: true },
   real: { copies: 'real', isQuoted: false },
   decimal: { copies: 'decimal', isQuoted: true, given: ({ scale }) => scale },
   bool: { copies: 'bool', isQuoted: false },
