@@ -198,6 +198,19 @@ describe('long lists by COPY (GRIBO_POSTGRES)', function () {
     expect(text).to.not.contain('changed');
   });
 
+  it('show what a transaction has changed to a store within it, which copies nothing', async () => {
+    const changed = new Error('undone');
+    const within = async (transaction: AnyKysely): Promise<never> => {
+      await sql`update crate set label = 'within'`.execute(transaction);
+      const store = sqlStore(db, transaction, { ...options, copy: pool as pg.Pool });
+      expect(await textOf(crates, store.stream(loadPlan(crates)))).to.contain('within');
+      throw changed;
+    };
+    const run = kysely.transaction().execute(within);
+    expect(await run.catch((error: unknown) => error)).to.equal(changed);
+    expect(statements.map(({ sql: text }) => text).join()).to.not.contain('copy (');
+  });
+
   it('let go of their connection where the reader leaves, and where they are read to the end', async () => {
     const connections = pool as pg.Pool;
     const reader = writer(crates)

@@ -135,7 +135,8 @@ class KyselyStore implements SqlStore {
       dialect: this.#dialect,
       asking: this.#asking,
       batch: options.batch ?? 1000,
-      pool: copyPool(this.#dialect, options.copy),
+      // What a transaction has changed is seen on its own connection only.
+      pool: kysely.isTransaction ? null : copyPool(this.#dialect, options.copy),
       entityOf: (name) => this.#linked(name).entity,
       list: (plan, query) => this.#list(plan, query),
       loading: (database, packs) => ({
