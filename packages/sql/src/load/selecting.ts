@@ -20,7 +20,7 @@ import { allOf, refOf } from './pieces.js';
 /** A row as it is put together. */
 export type MadeRow = Record<PropertyKey, unknown>;
 
-/** A flat row, as the driver gives it: values under the names of the outputs. */
+/** A flat row: values under the names of the outputs, as the driver gives it, or by their places. */
 export type FlatRow = Readonly<Record<string, unknown>>;
 
 interface Output {
@@ -43,6 +43,8 @@ export type Strategy = 'single' | 'batched';
 export interface SelectSettings {
   readonly database: Database;
   readonly strategy: Strategy;
+  /** Whether a flat row has its values by their places, and not under names. */
+  readonly byPlace: boolean;
   entityOf(name: string): EntityPlan;
 }
 
@@ -92,13 +94,17 @@ export class Selecting {
 
   /** What is selected, under its names. */
   get selected(): readonly Piece[] {
-    return this.#selected.map(({ piece }, i) => sql`${piece} as ${sql.id(`c${i}`)}`);
+    return this.#selected.map(({ piece }, i) => sql`${piece} as ${sql.id(this.#nameOf(i))}`);
   }
 
-  /** Selects an expression and gives the name it has in the flat row: in JSON, its place. */
+  /** Rows in JSON are lists, so they have values by their places too. */
+  #nameOf(place: number): string {
+    return this.#around === null && !this.#settings.byPlace ? `c${place}` : String(place);
+  }
+
+  /** Selects an expression and gives the name it has in the flat row. */
   output(piece: Piece, column: SqlColumn | null = null): string {
-    const place = this.#selected.push({ piece, column }) - 1;
-    return this.#around === null ? `c${place}` : String(place);
+    return this.#nameOf(this.#selected.push({ piece, column }) - 1);
   }
 
   /** Selects a column. */

@@ -1,7 +1,11 @@
 import type { OpenRows } from 'gribo/kit';
 import type { PackedForm } from '../dialects/dialect.js';
 import type { RowsStatement } from '../load/load-rows.js';
-import { lineRow, packedLayout } from '../load/packed-layout.js';
+import { packedLayout } from '../load/packed-layout.js';
+import { type FlatRow, makeRow, type Owners } from '../load/selecting.js';
+
+/** Lines have no rows of to-many links, so none are to be loaded for them. */
+const NOBODY: Owners = new Map();
 
 /** Rows that come as lines of a statement. */
 export const openRows = (
@@ -11,6 +15,7 @@ export const openRows = (
 ): OpenRows => ({
   layout: packedLayout(node, isWhole),
   width,
-  row: lineRow(node),
+  // A list has its values by their places.
+  row: (fields) => makeRow(node, fields as unknown as FlatRow, NOBODY),
   chunks,
 });

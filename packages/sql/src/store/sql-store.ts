@@ -142,6 +142,7 @@ class KyselyStore implements SqlStore {
       loading: (database, packs) => ({
         ...this.#loading(kysely, database),
         packs,
+        byPlace: true,
         cache: packs === null ? caches.copied : caches.lines,
       }),
       tell: (text, parameters, start) => this.#tell(text, parameters, start),
@@ -256,6 +257,7 @@ class KyselyStore implements SqlStore {
       entityOf: (name) => this.#linked(name).entity,
       cache: this.#caches[strategy],
       packs: null,
+      byPlace: false,
       atOnce: !kysely.isTransaction,
       asText: (piece) => {
         const { sql: text, parameters } = piece.compile(kysely);
