@@ -19,23 +19,9 @@ export class ShapeBytes {
     this.#body.emit(name, shape, out, (fields) => this.#writeFields(fields));
   }
 
-  /**
-   * Members are separated by commas. Before the first member that is always there, each one
-   * brings its comma along behind; after it, each one brings it before.
-   */
   #writeFields(fields: readonly LoadedField[]): void {
-    const firstSure = fields.findIndex((field) => field.present === null);
-    this.#body.literal.add('{');
-    fields.forEach((field, index) => {
-      const before = firstSure !== -1 && index > firstSure ? ',' : '';
-      const after = firstSure === -1 || index < firstSure ? ',' : '';
-      this.#writeField(field, before, after);
-    });
-    if (firstSure === -1 && fields.length > 0) {
-      this.#body.literal.flush();
-      this.#body.writes.line('if(b[p-1]===44)p--;');
-    }
-    this.#body.literal.add('}');
+    const members = fields.map((field) => ({ ...field, isSure: field.present === null }));
+    this.#body.object(members, (field, before, after) => this.#writeField(field, before, after));
   }
 
   #writeField({ name, present, value }: LoadedField, before: string, after: string): void {

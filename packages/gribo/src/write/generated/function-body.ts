@@ -1,21 +1,17 @@
 import type { SourceWriter } from '../../codegen/source-writer.js';
 import type { ResolvedShape } from '../../plan/resolved.js';
-import { LiteralBytes } from './literal-bytes.js';
 import { type LoadedField, LoadedFields } from './loaded-fields.js';
+import { ProgramBody } from './program-body.js';
 import { Reservation } from './reservation.js';
 
 /** What the functions have in common that write one shape's row as bytes: `(sink, row, position, facts) => position`. */
-export class FunctionBody {
+export class FunctionBody extends ProgramBody {
   readonly #reservation = new Reservation();
   readonly #loaded: LoadedFields;
-  /** The code that writes; `b` and `d` are the sink's bytes and their view, `p` the position. */
-  readonly writes: SourceWriter;
-  readonly literal: LiteralBytes;
 
   constructor(out: SourceWriter) {
+    super(out);
     this.#loaded = new LoadedFields(out.part(), this.#reservation);
-    this.writes = out.part();
-    this.literal = new LiteralBytes(this.writes);
   }
 
   /** @param write writes the code of the members, once all of them are loaded */
@@ -32,15 +28,6 @@ export class FunctionBody {
     out.line('let b=S.buffer,d=S.view;');
     out.append(this.writes);
     out.line('return p;}');
-  }
-
-  /** A block of the program: literals must not move across its borders. */
-  block(head: string, inside: () => void): void {
-    this.literal.flush();
-    this.writes.line(`${head}{`);
-    inside();
-    this.literal.flush();
-    this.writes.line('}');
   }
 
   /** Appends a row of another shape by its function, which makes room for itself. */

@@ -1,5 +1,5 @@
 import type { SourceWriter } from '../../codegen/source-writer.js';
-import { LiteralBytes } from '../generated/literal-bytes.js';
+import { ProgramBody } from '../generated/program-body.js';
 import { valueCell } from '../lines/cell-text.js';
 import { packedKind } from './packed-kinds.js';
 import type { PackedField, PackedStep, PackedValue } from './plan-packed.js';
@@ -12,46 +12,57 @@ const MOST_MORE = 26;
 
 const encoder = new TextEncoder();
 
-/** What the programs over packed rows have in common: `(sink, bytes, ends, position) => position`, below zero where a row is to be made into values. */
+/** Where a field starts and ends. */
+const spanOf = (place: number): string => `O[${place}],O[${place + 1}]-1`;
+
+/** What the programs over packed rows have in common: `(sink, bytes, starts, position) => position`, below zero where a row is to be made into values. */
 export abstract class PackedProgram {
-  readonly out: SourceWriter;
-  protected readonly writes: SourceWriter;
-  protected readonly literal: LiteralBytes;
+  readonly #out: SourceWriter;
+  protected readonly body: ProgramBody;
   readonly #nulls = new Set<number>();
   #values = 0;
 
   constructor(out: SourceWriter) {
-    this.out = out;
-    this.writes = out.part();
-    this.literal = new LiteralBytes(this.writes);
+    this.#out = out;
+    this.body = new ProgramBody(out);
   }
 
   /** @param end what stands behind each row */
   emit(fields: readonly PackedField[], width: number, end: string): void {
+    const { literal, writes } = this.body;
     this.row(fields);
-    this.literal.add(end);
-    this.literal.flush();
-    const { out } = this;
+    literal.add(end);
+    literal.flush();
+    const out = this.#out;
     out.line('return function(S,B,O,p){');
-    out.line(`const n=${this.literal.total + MOST_MORE * this.#values}+6*(O[${width}]-O[0]);`);
+    out.line(`const n=${literal.total + MOST_MORE * this.#values}+6*(O[${width}]-O[0]);`);
     out.line('if(p+n>S.size)S.reserve(p,n);const b=S.buffer,d=S.view;');
     for (const place of this.#nulls) out.line(`const n${place}=isNull(B,${spanOf(place)});`);
-    out.append(this.writes);
+    out.append(writes);
     out.line('return p;}');
   }
 
   protected abstract row(fields: readonly PackedField[]): void;
 
-  /** A value that is there. */
-  protected abstract present(value: FieldValue): void;
+  /** A field that is there. */
+  protected abstract field(value: FieldValue): void;
 
-  /** A block of the program: literals must not move across its borders. */
-  protected block(head: string, inside: () => void): void {
-    this.literal.flush();
-    this.writes.line(`${head}{`);
-    inside();
-    this.literal.flush();
-    this.writes.line('}');
+  /** A value that is known, as it is written. */
+  protected abstract written(value: unknown): string;
+
+  /** A value that is there. */
+  protected value(value: PackedValue): void {
+    switch (value.kind) {
+      case 'literal':
+        return this.body.literal.add(this.written(value.value));
+      case 'field':
+        return this.field(value);
+      case 'group':
+      case 'row':
+        return this.row(value.fields);
+      default:
+        return value satisfies never;
+    }
   }
 
   /** When there is nothing behind links, as an expression; null where there always is something. */
@@ -60,7 +71,7 @@ export abstract class PackedProgram {
     for (const { present, nullable } of steps) {
       const isNone = this.#isNull(present);
       if (nullable) may.push(isNone);
-      else this.writes.line(`if(${[...may.map((one) => `!${one}`), isNone].join('&&')})return -1;`);
+      else this.body.writes.line(`if(${[...may.map((one) => `!${one}`), isNone].join('&&')})return -1;`);
     }
     return may.length === 0 ? null : may.join('||');
   }
@@ -82,90 +93,61 @@ export abstract class PackedProgram {
   /** Calls the helper that copies a field; `given` is what it is told besides. */
   protected copy(helper: string, { place }: FieldValue, given: readonly string[] = []): void {
     this.#values++;
-    this.literal.flush();
+    this.body.literal.flush();
     const taken = ['b', 'p', 'B', spanOf(place), ...given];
-    this.writes.line(`p=${helper}(${taken.join()});if(p<0)return p;`);
+    this.body.writes.line(`p=${helper}(${taken.join()});if(p<0)return p;`);
   }
 
-  /** Copies what is no text. */
+  /** Copies a field by the helper of its kind. */
   protected copyKind(value: FieldValue): void {
-    const kind = packedKind(value.type);
     const { type } = value;
     if (type.kind === 'oneOf') {
       const choices = type.choices.map((choice) => ({
         field: encoder.encode(packField(choice)),
         written: encoder.encode(this.written(choice)),
       }));
-      return this.copy('choice', value, [this.out.constants.name(choices)]);
+      return this.copy('choice', value, [this.#out.constants.name(choices)]);
     }
-    if (kind === undefined) return;
-    this.copy(kind.copies, value, kind.given === undefined ? [] : [String(kind.given(type))]);
+    const kind = packedKind(type);
+    // Plans have no fields of kinds that are not copied.
+    if (kind !== undefined)
+      this.copy(kind.copies, value, kind.given === undefined ? [] : [String(kind.given(type))]);
   }
-
-  /** A text as it is written. */
-  protected abstract written(text: string): string;
 }
-
-/** Where a field starts and ends. */
-const spanOf = (place: number): string => `O[${place}],O[${place + 1}]-1`;
 
 /** Rows as JSON texts. */
 export class PackedJson extends PackedProgram {
   protected override row(fields: readonly PackedField[]): void {
-    const firstSure = fields.findIndex(({ unlessNull }) => !unlessNull);
-    this.literal.add('{');
-    fields.forEach((field, index) => {
-      const before = firstSure !== -1 && index > firstSure ? ',' : '';
-      const after = firstSure === -1 || index < firstSure ? ',' : '';
-      this.#field(field, before, after);
-    });
-    if (firstSure === -1 && fields.length > 0) {
-      this.literal.flush();
-      this.writes.line('if(b[p-1]===44)p--;');
-    }
-    this.literal.add('}');
+    const members = fields.map((field) => ({ ...field, isSure: !field.unlessNull }));
+    this.body.object(members, (field, before, after) => this.#member(field, before, after));
   }
 
-  #field({ name, unlessNull, value }: PackedField, before: string, after: string): void {
+  #member({ name, unlessNull, value }: PackedField, before: string, after: string): void {
     const isNone = this.isNone(value);
     const write = (): void => {
-      this.literal.add(`${before}${JSON.stringify(name)}:`);
-      if (isNone === null || unlessNull) this.#value(value);
+      this.body.literal.add(`${before}${JSON.stringify(name)}:`);
+      if (isNone === null || unlessNull) this.value(value);
       else {
-        this.block(`if(${isNone})`, () => this.literal.add('null'));
-        this.block('else', () => this.#value(value));
+        this.body.block(`if(${isNone})`, () => this.body.literal.add('null'));
+        this.body.block('else', () => this.value(value));
       }
-      this.literal.add(after);
+      this.body.literal.add(after);
     };
     if (!unlessNull) return write();
     if (value.kind === 'literal' && value.value === null) return;
     if (isNone === null) return write();
-    this.block(`if(!(${isNone}))`, write);
+    this.body.block(`if(!(${isNone}))`, write);
   }
 
-  #value(value: PackedValue): void {
-    switch (value.kind) {
-      case 'literal':
-        return this.literal.add(JSON.stringify(value.value));
-      case 'field':
-        return this.present(value);
-      case 'group':
-      case 'row':
-        return this.row(value.fields);
-      default:
-        return value satisfies never;
-    }
-  }
-
-  protected override present(value: FieldValue): void {
-    const isQuoted = packedKind(value.type)?.isQuoted === true;
-    if (isQuoted) this.literal.add('"');
+  protected override field(value: FieldValue): void {
+    const quote = packedKind(value.type)?.isQuoted === true ? '"' : '';
+    this.body.literal.add(quote);
     this.copyKind(value);
-    if (isQuoted) this.literal.add('"');
+    this.body.literal.add(quote);
   }
 
-  protected override written(text: string): string {
-    return JSON.stringify(text);
+  protected override written(value: unknown): string {
+    return JSON.stringify(value);
   }
 }
 
@@ -186,40 +168,26 @@ export class PackedCells extends PackedProgram {
   protected override row(fields: readonly PackedField[]): void {
     const wide = fields.filter(({ value }) => widthOf(value) > 0);
     wide.forEach(({ value }, index) => {
-      if (index > 0) this.literal.add(',');
+      if (index > 0) this.body.literal.add(',');
       this.#cells(value);
     });
   }
 
   #cells(value: PackedValue): void {
     const isNone = this.isNone(value);
-    if (isNone === null) return this.#value(value);
-    this.block(`if(${isNone})`, () => this.literal.add(','.repeat(widthOf(value) - 1)));
-    this.block('else', () => this.#value(value));
+    if (isNone === null) return this.value(value);
+    this.body.block(`if(${isNone})`, () => this.body.literal.add(','.repeat(widthOf(value) - 1)));
+    this.body.block('else', () => this.value(value));
   }
 
-  #value(value: PackedValue): void {
-    switch (value.kind) {
-      case 'literal':
-        return this.literal.add(valueCell(value.value, this.#isGuarded));
-      case 'field':
-        return this.present(value);
-      case 'group':
-      case 'row':
-        return this.row(value.fields);
-      default:
-        return value satisfies never;
-    }
-  }
-
-  protected override present(value: FieldValue): void {
+  protected override field(value: FieldValue): void {
     const { kind } = value.type;
     if (kind === 'text') this.copy(this.#isGuarded ? 'guardedCell' : 'cell', value);
     else if (kind === 'json') this.copy('jsonCell', value, [String(this.#isGuarded)]);
     else this.copyKind(value);
   }
 
-  protected override written(text: string): string {
-    return valueCell(text, this.#isGuarded);
+  protected override written(value: unknown): string {
+    return valueCell(value, this.#isGuarded);
   }
 }
