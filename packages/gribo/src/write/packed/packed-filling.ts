@@ -3,7 +3,9 @@ import { SourceWriter } from '../../codegen/source-writer.js';
 import type { Sink } from '../bytes/sink.js';
 import { copy } from '../generated/runtime.js';
 import { CHUNK, type Filling, fillingOf, type RowForm } from '../stream-rows.js';
-import * as copies from './copies.js';
+import * as moments from './copy-moments.js';
+import * as numbers from './copy-numbers.js';
+import * as texts from './copy-texts.js';
 import { LineBytes } from './line-bytes.js';
 import { type AnyRows, isLines, type OpenRows } from './open-rows.js';
 import { PackedCells, PackedJson } from './packed-program.js';
@@ -23,7 +25,8 @@ const programOf = (
   const out = new SourceWriter();
   const program = as === 'json' ? new PackedJson(out) : new PackedCells(out, as === 'guarded cells');
   program.emit(fields, width, end);
-  return instantiate(out.toString(), { copy, ...copies }, out.constants.values) as WriteLine | null;
+  const helpers = { copy, ...texts, ...numbers, ...moments };
+  return instantiate(out.toString(), helpers, out.constants.values) as WriteLine | null;
 };
 
 /** Fills chunks with lines by a program; a line that it does not take is made into a row. */
