@@ -40,11 +40,16 @@ export const whole: CopyField = (target, p, source, from, to) =>
 export const real: CopyField = (target, p, source, from, to) => {
   const first = firstOf(source, from);
   const point = digitsEnd(source, first, to);
-  const isShort = to - from <= 16 && point > first;
-  if (isShort && point === to && (first === from || at(source, first) !== ZERO))
+  if (point === to && to - from <= 16 && !isPadded(source, from, to))
     return copied(target, p, source, from, to);
+  const hasOneZero = at(source, first) !== ZERO || point === first + 1;
   const isPlain =
-    isShort && at(source, point) === POINT && digitsEnd(source, point + 1, to) === to && point + 1 < to;
+    to - from <= 16 &&
+    point > first &&
+    hasOneZero &&
+    at(source, point) === POINT &&
+    digitsEnd(source, point + 1, to) === to &&
+    point + 1 < to;
   // Neither a small one, which JavaScript writes with an exponent, nor one with zeros at its end.
   const isLarge = at(source, first) !== ZERO || to - point <= 7;
   if (isPlain && isLarge && at(source, to - 1) !== ZERO) return copied(target, p, source, from, to);
