@@ -54,8 +54,13 @@ const rowsOf = (source: unknown): Rows => {
   throw new Misfit('ROW_TYPE', 'an iterable or async iterable of rows', source).toRowError('stream');
 };
 
+/** Puts what stands between rows before a row that is not the first. */
+export const separate = ({ between }: RowForm, sink: Sink, index: number): void => {
+  if (between !== null && index > 0) sink.byte(between);
+};
+
 /** Rows, one at a time. */
-export const fillingOf = (source: unknown, { between, append }: RowForm): Filling => {
+export const fillingOf = (source: unknown, form: RowForm): Filling => {
   const { iterator, isAsync } = rowsOf(source);
   let index = 0;
   return {
@@ -65,8 +70,8 @@ export const fillingOf = (source: unknown, { between, append }: RowForm): Fillin
         // An array is not waited for: a wait for each of its rows would be the slower part.
         const { done, value } = isAsync ? await step : (step as IteratorResult<unknown>);
         if (done) return true;
-        if (between !== null && index > 0) sink.byte(between);
-        append(sink, value, index++);
+        separate(form, sink, index);
+        form.append(sink, value, index++);
       }
       return false;
     },

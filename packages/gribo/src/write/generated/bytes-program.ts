@@ -20,8 +20,8 @@ export class ShapeBytes {
   }
 
   #writeFields(fields: readonly LoadedField[]): void {
-    const members = fields.map((field) => ({ ...field, isSure: field.present === null }));
-    this.#body.object(members, (field, before, after) => this.#writeField(field, before, after));
+    const isSure = (field: LoadedField): boolean => field.present === null;
+    this.#body.object(fields, isSure, (...placed) => this.#writeField(...placed));
   }
 
   #writeField({ name, present, value }: LoadedField, before: string, after: string): void {

@@ -1,12 +1,6 @@
 import type { SourceWriter } from '../../codegen/source-writer.js';
 import { LiteralBytes } from './literal-bytes.js';
 
-/** A member of a JSON object, as far as its place among the others goes. */
-interface Placed {
-  /** Whether it is always there. */
-  readonly isSure: boolean;
-}
-
 /** The code of a function that writes a row as bytes: `b` and `d` are the sink's bytes and their view, `p` the position. */
 export class ProgramBody {
   readonly writes: SourceWriter;
@@ -29,12 +23,15 @@ export class ProgramBody {
   /**
    * A JSON object. Members are separated by commas: before the first member that is always there, each one brings its
    * comma along behind; after it, each one brings it before.
+   *
+   * @param isSure whether a member is always there
    */
-  object<F extends Placed>(
+  object<F>(
     members: readonly F[],
+    isSure: (member: F) => boolean,
     write: (member: F, before: string, after: string) => void,
   ): void {
-    const firstSure = members.findIndex(({ isSure }) => isSure);
+    const firstSure = members.findIndex(isSure);
     this.literal.add('{');
     members.forEach((member, index) => {
       const before = firstSure !== -1 && index > firstSure ? ',' : '';

@@ -2,7 +2,7 @@ import { instantiate } from '../../codegen/instantiate.js';
 import { SourceWriter } from '../../codegen/source-writer.js';
 import type { Sink } from '../bytes/sink.js';
 import { copy } from '../generated/runtime.js';
-import { CHUNK, type Filling, fillingOf, type RowForm } from '../stream-rows.js';
+import { CHUNK, type Filling, fillingOf, type RowForm, separate } from '../stream-rows.js';
 import * as moments from './copy-moments.js';
 import * as numbers from './copy-numbers.js';
 import * as texts from './copy-texts.js';
@@ -29,96 +29,69 @@ const programOf = (
   return instantiate(out.toString(), helpers, out.constants.values) as WriteLine | null;
 };
 
+type Fill = Filling['fill'];
+
 /** Fills chunks with lines by a program; a line that it does not take is made into a row. */
-class ProgramFilling implements Filling {
-  readonly #rows: OpenRows;
-  readonly #form: RowForm;
-  readonly #write: WriteLine;
-  readonly #lines: LineBytes;
-  #index = 0;
-
-  constructor(rows: OpenRows, form: RowForm, write: WriteLine) {
-    this.#rows = rows;
-    this.#form = form;
-    this.#write = write;
-    this.#lines = new LineBytes(rows.width);
-  }
-
-  async fill(sink: Sink): Promise<boolean> {
-    const { chunks, width } = this.#rows;
+const fillByProgram = ({ chunks, width, row }: OpenRows, form: RowForm, write: WriteLine): Fill => {
+  const lines = new LineBytes(width);
+  let index = 0;
+  const append = (sink: Sink, isWhole: boolean): void => {
+    separate(form, sink, index);
+    const position = isWhole ? write(sink, lines.bytes, lines.starts, sink.position) : -1;
+    if (position >= 0) sink.position = position;
+    else form.append(sink, row(unpackLine(lines.text())), index);
+    index++;
+  };
+  return async (sink) => {
     while (sink.position < CHUNK) {
-      const fields = this.#lines.next();
+      const fields = lines.next();
       if (fields > 0) {
-        this.#append(sink, fields === width);
+        append(sink, fields === width);
         continue;
       }
       const { done, value } = await chunks.next();
       if (done === true) {
-        checkWhole(this.#lines.left);
+        checkWhole(lines.left);
         return true;
       }
-      this.#lines.take(value);
+      lines.take(value);
     }
     return false;
-  }
+  };
+};
 
-  async end(): Promise<void> {
-    await this.#rows.chunks.return?.();
-  }
-
-  #append(sink: Sink, isWhole: boolean): void {
-    const { between, append } = this.#form;
-    const index = this.#index++;
-    if (between !== null && index > 0) sink.byte(between);
-    const { bytes, starts } = this.#lines;
-    const position = isWhole ? this.#write(sink, bytes, starts, sink.position) : -1;
-    if (position >= 0) sink.position = position;
-    else append(sink, this.#rows.row(unpackLine(this.#lines.text())), index);
-  }
-}
-
-/** Fills chunks with rows that are made of lines. */
-class MadeFilling implements Filling {
-  readonly #rows: OpenRows;
-  readonly #form: RowForm;
-  readonly #texts: AsyncGenerator<readonly string[]>;
-  #lines: readonly string[] = [];
-  #next = 0;
-  #index = 0;
-
-  constructor(rows: OpenRows, form: RowForm) {
-    this.#rows = rows;
-    this.#form = form;
-    this.#texts = lineTexts(rows.chunks);
-  }
-
-  async fill(sink: Sink): Promise<boolean> {
-    const { between, append } = this.#form;
+/** Fills chunks with rows that are made of lines: many are there at once, and are not waited for one by one. */
+const fillByRows = ({ chunks, row }: OpenRows, form: RowForm): Fill => {
+  const texts = lineTexts(chunks);
+  let lines: readonly string[] = [];
+  let next = 0;
+  let index = 0;
+  return async (sink) => {
     while (sink.position < CHUNK) {
-      const line = this.#lines[this.#next++];
-      if (line === undefined) {
-        const { done, value } = await this.#texts.next();
-        if (done === true) return true;
-        this.#lines = value;
-        this.#next = 0;
+      const line = lines[next++];
+      if (line !== undefined) {
+        separate(form, sink, index);
+        form.append(sink, row(unpackLine(line)), index++);
         continue;
       }
-      const index = this.#index++;
-      if (between !== null && index > 0) sink.byte(between);
-      append(sink, this.#rows.row(unpackLine(line)), index);
+      const { done, value } = await texts.next();
+      if (done === true) return true;
+      lines = value;
+      next = 0;
     }
     return false;
-  }
-
-  async end(): Promise<void> {
-    await this.#rows.chunks.return?.();
-  }
-}
+  };
+};
 
 const fillingFor = (rows: OpenRows | AnyRows, form: RowForm): Filling => {
   if (!isLines(rows)) return fillingOf(rows, form);
   const write = programOf(rows, form);
-  return write === null ? new MadeFilling(rows, form) : new ProgramFilling(rows, form, write);
+  return {
+    fill: write === null ? fillByRows(rows, form) : fillByProgram(rows, form, write),
+    end: async () => {
+      await rows.chunks.return?.();
+    },
+  };
 };
 
 /** Fills chunks with packed rows, once they were asked for. */

@@ -118,8 +118,8 @@ export abstract class PackedProgram {
 /** Rows as JSON texts. */
 export class PackedJson extends PackedProgram {
   protected override row(fields: readonly PackedField[]): void {
-    const members = fields.map((field) => ({ ...field, isSure: !field.unlessNull }));
-    this.body.object(members, (field, before, after) => this.#member(field, before, after));
+    const isSure = (field: PackedField): boolean => !field.unlessNull;
+    this.body.object(fields, isSure, (...placed) => this.#member(...placed));
   }
 
   #member({ name, unlessNull, value }: PackedField, before: string, after: string): void {
