@@ -16,7 +16,8 @@ import {
 import { Kysely, PostgresDialect } from 'kysely';
 import pg from 'pg';
 import { delayed } from './delay.js';
-import { type Figure, median } from './figure.js';
+import type { Figure } from './figure.js';
+import { inTurns, type Side } from './in-turns.js';
 import { serverUrl } from './postgres.js';
 
 const db = model(
@@ -117,29 +118,6 @@ const byHand = async (kysely: Kysely<Tables>, first: number, many: number): Prom
   }));
 };
 
-type Side = () => Promise<Uint8Array | string>;
-
-const timeOf = async (side: Side, calls: number): Promise<number> => {
-  const start = performance.now();
-  for (let i = 0; i < calls; i++) await side();
-  return (performance.now() - start) / calls;
-};
-
-const inTurns = async (sides: readonly Side[], rounds: number, calls: number): Promise<readonly number[]> => {
-  const outputs = new Set<string>();
-  for (const side of sides) outputs.add(Buffer.from(await side()).toString());
-  if (outputs.size !== 1) throw new Error('round-trips: the outputs differ');
-  const times = sides.map((): number[] => []);
-  for (let round = 0; round <= rounds; round++) {
-    for (const [i, side] of sides.entries()) {
-      const time = await timeOf(side, calls);
-      // The first round warms up.
-      if (round > 0) times[i]?.push(time);
-    }
-  }
-  return times.map(median);
-};
-
 const sidesOf = (kysely: Kysely<Tables>) => {
   const stores = (['auto', 'batched', 'single'] as const).map((strategy) =>
     sqlStore(db, kysely, { strategy }),
@@ -182,6 +160,7 @@ export const benchRoundTrips = async (): Promise<readonly Figure[]> => {
     const kysely = new Kysely<Tables>({ dialect: new PostgresDialect({ pool: preparedPool(pool) }) });
     for (const [what, sides] of Object.entries(sidesOf(kysely))) {
       const [hand = 0, auto = 0, batched = 0, single = 0] = await inTurns(
+        'round-trips',
         sides,
         15,
         roundTrip === 0 ? 20 : 5,

@@ -1,5 +1,5 @@
 import { type SqlStore, sqlStore } from '@gribo/sql';
-import { csvLines, jsonLines, loadPlan, writer } from 'gribo';
+import { csvLines, derive, jsonLines, list, loadPlan, shape, text, writer } from 'gribo';
 import { CompiledQuery, Kysely, MysqlDialect } from 'kysely';
 import { createPool } from 'mysql2';
 import { to } from 'pg-copy-streams';
@@ -41,16 +41,27 @@ const plainCopy = async (url: string): Promise<number> => {
 
 type Rows = never;
 
-const FORMATS: Readonly<Record<string, (rows: Rows) => ReadableStream<Uint8Array>>> = {
-  JSON: (rows) => writer(PositionLines).stream(rows),
-  'lines of JSON': (rows) => jsonLines(PositionLines).stream(rows),
-  CSV: (rows) => csvLines(PositionLines).stream(rows),
+const Computed = list(
+  shape(db.positionReport, ({ id, vessel, at, lat, lon, speedKn }) => ({
+    ...{ id, vessel, at, lat, lon, speedKn },
+    loud: derive([vessel], text(), (name) => `${name}!`),
+  })),
+);
+
+const FORMATS: Readonly<Record<string, (store: SqlStore) => ReadableStream<Uint8Array>>> = {
+  JSON: (store) => writer(PositionLines).stream(store.stream(loadPlan(PositionLines)) as Rows),
+  'lines of JSON': (store) => jsonLines(PositionLines).stream(store.stream(loadPlan(PositionLines)) as Rows),
+  CSV: (store) => csvLines(PositionLines).stream(store.stream(loadPlan(PositionLines)) as Rows),
+  'JSON with a computed member': (store) => writer(Computed).stream(store.stream(loadPlan(Computed)) as Rows),
 };
+
+/** What is held to the bars: members that are computed take values. */
+const isHeld = (format: string): boolean => !format.includes('computed');
 
 const exported = async (store: SqlStore, by: keyof typeof BARS, limit: number | null): Promise<Figure[]> => {
   const figures: Figure[] = [];
   for (const [format, stream] of Object.entries(FORMATS)) {
-    const [seconds, bytes] = await timed(stream(store.stream(loadPlan(PositionLines)) as Rows));
+    const [seconds, bytes] = await timed(stream(store));
     figures.push({
       what: `export of 1,000,000 rows from PostgreSQL as ${format}, by ${by}`,
       than: limit === null ? null : 'COPY … TO STDOUT',
@@ -58,7 +69,7 @@ const exported = async (store: SqlStore, by: keyof typeof BARS, limit: number | 
       ours: seconds,
       unit: 's',
       ratio: limit === null ? null : limit / seconds,
-      bar: limit === null ? null : 1 / BARS[by],
+      bar: limit === null || !isHeld(format) ? null : 1 / BARS[by],
       beside: `${megabytes(bytes)} MB, RSS ${megabytes(process.memoryUsage.rss())} MB`,
     });
   }

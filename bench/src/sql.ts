@@ -2,7 +2,8 @@ import { sqlStore } from '@gribo/sql';
 import { api, atLeast, callerOf, collection, integer, loadPlan, rowRule, storeFor, writer } from 'gribo';
 import { comparison } from 'gribo/kit';
 import { type ColumnType, CompiledQuery, type Kysely, type Selectable } from 'kysely';
-import { type Figure, median } from './figure.js';
+import type { Figure } from './figure.js';
+import { inTurns, type Side } from './in-turns.js';
 import { openPostgres, prepared, serverUrl } from './postgres.js';
 import { db, VesselList, vesselRows } from './vessels.js';
 
@@ -186,26 +187,6 @@ const oneByOne = async (kysely: Kysely<Tables>): Promise<Uint8Array> => {
   return Buffer.from(JSON.stringify(mapped));
 };
 
-type Side = () => Promise<Uint8Array>;
-
-const timeOf = async (side: Side, calls: number): Promise<number> => {
-  const start = performance.now();
-  for (let i = 0; i < calls; i++) await side();
-  return (performance.now() - start) / calls;
-};
-
-/** Times all sides in turns, after making sure that they give the same, and returns each one's median. */
-const inTurns = async (sides: readonly Side[], rounds: number, calls: number): Promise<readonly number[]> => {
-  const outputs = await Promise.all(sides.map(async (side) => Buffer.from(await side()).toString()));
-  if (new Set(outputs).size !== 1) throw new Error('sql: the outputs differ');
-  for (const side of sides) await timeOf(side, calls);
-  const times = sides.map((): number[] => []);
-  for (let round = 0; round < rounds; round++) {
-    for (const [i, side] of sides.entries()) times[i]?.push(await timeOf(side, calls));
-  }
-  return times.map(median);
-};
-
 /** The ratio to hand-written queries to reach on a server. Embedded, nearly all the time is the database's. */
 const AT_LEAST = 1.8;
 
@@ -234,7 +215,7 @@ const benchRule = async (kysely: Kysely<Tables>, where: string): Promise<Figure>
   const filtered: Side = async () =>
     write.bytes(await store.list(plan, { ...PAGE, where: [comparison(builtYear, 'atLeast', year)] }));
   const within: Side = async () => write.bytes(await storeFor(store, ruled, { year }).list(plan, PAGE));
-  const [filter = 1, rule = 0] = await inTurns([filtered, within], 31, 10);
+  const [filter = 1, rule = 0] = await inTurns('sql', [filtered, within], 31, 10);
   return {
     what: `the same within a row rule by a fact, ${where}`,
     than: 'the rule as a filter',
@@ -261,11 +242,12 @@ export const benchSql = async (): Promise<readonly Figure[]> => {
   const batched = side(sqlStore(db, ours, { strategy: 'batched' }));
   const single = side(sqlStore(db, ours, { strategy: 'single' }));
   const [hand = 0, same = 0, first = 0, second = 0] = await inTurns(
+    'sql',
     [() => byHand(kysely), () => byHand(ours), batched, single],
     31,
     10,
   );
-  const [naive = 0, again = 1] = await inTurns([() => oneByOne(kysely), batched], 5, 2);
+  const [naive = 0, again = 1] = await inTurns('sql', [() => oneByOne(kysely), batched], 5, 2);
   const where = isServer ? 'server' : 'embedded';
   const figure = (than: string, theirs: number, ours: number, bar: number | null, how = ''): Figure => ({
     what: `page of 50 vessels with links from PostgreSQL, ${where}${how}`,
