@@ -76,11 +76,19 @@ export class Selecting {
   readonly #settings: SelectSettings;
   /** The select around this one, whose rows hold this one's as JSON; null for a statement itself. */
   readonly #around: Selecting | null;
+  /** What a line of it starts with: a statement within one is indented. */
+  readonly #line: string;
   #aliases = 0;
 
   constructor(settings: SelectSettings, around: Selecting | null = null) {
     this.#settings = settings;
     this.#around = around;
+    this.#line = around === null ? '\n' : `${around.#line}    `;
+  }
+
+  /** A piece on a line of its own. */
+  #onLine(piece: Piece): Piece {
+    return sql`${sql.raw(this.#line)}${piece}`;
   }
 
   alias(): string {
@@ -153,8 +161,14 @@ export class Selecting {
     const where = allOf([...on, ...seenPieces(database, loading, target, middle)]);
     const order = orderPiece(database, link.target, target, wholeOrder(link.target, selection.sort));
     const limit = selection.limit === null ? sql`` : sql` limit ${sql.lit(selection.limit)}`;
-    const rows = sql`select ${inner.#asJson()} as j\nfrom ${from}${sql.join(inner.joins, sql``)}\nwhere ${where}\norder by ${order}${limit}`;
-    return { as: this.output(sql`(select coalesce(json_agg(q.j), '[]')\nfrom (${rows}) as q)`), node };
+    const parts = [
+      inner.#onLine(sql`from (select ${inner.#asJson()} as j`),
+      inner.#onLine(sql`from ${from}`),
+      ...inner.joins,
+      inner.#onLine(sql`where ${where}`),
+      inner.#onLine(sql`order by ${order}${limit}) as q`),
+    ];
+    return { as: this.output(sql`(select coalesce(json_agg(q.j), '[]')${sql.join(parts, sql``)})`), node };
   }
 
   /** What is selected as one JSON list. */
@@ -173,8 +187,11 @@ export class Selecting {
     const other = this.alias();
     const from = columnsOf(this.#settings.entityOf(owner.entity), link.from);
     const on = joinedOn([other, columnsOf(link.target, link.to)], [alias, from]);
+    const all = [...on, ...seenPieces(this.#settings.database, loading, other, other)];
     this.joins.push(
-      sql`\nleft join ${sql.table(plan.table)} as ${sql.id(other)} on ${sql.join([...on, ...seenPieces(this.#settings.database, loading, other, other)], sql` and `)}`,
+      this.#onLine(
+        sql`left join ${sql.table(plan.table)} as ${sql.id(other)} on ${sql.join(all, sql` and `)}`,
+      ),
     );
     return this.node(plan, other);
   }

@@ -382,7 +382,7 @@ class KyselyStore implements SqlStore {
 /**
  * A store on an SQL database: PostgreSQL (a server, or embedded), MySQL, MariaDB or SQLite. What it
  * selects follows from the load plan: these columns and no others, to-one links joined, one statement
- * for each to-many link, however many rows there are. Changes are transactions.
+ * for each to-many link of a list, however many rows there are. Changes are transactions.
  *
  * @param model the model
  * @param kysely a Kysely instance with the database's driver
