@@ -180,7 +180,9 @@ describe('gribo show --sql', function () {
     expect(out.match(/^select /gm)).to.have.length(1);
     expect(out)
       .to.match(/^left join "operator" as "t1"/m)
-      .and.match(/^    where "t2"\."vessel_id" = "t0"\."id" and .*\n    order by "t2"\."id"\) as q\) as "c16"$/m)
+      .and.match(
+        /^ {4}where "t2"\."vessel_id" = "t0"\."id" and .*\n {4}order by "t2"\."id"\) as q\) as "c16"$/m,
+      )
       .and.match(/^with "announced", 3, 1; \d+\.\d ms$/m);
     expect(out).to.not.contain('master_phone');
   });

@@ -21,5 +21,10 @@ export interface OpenRows {
 /** Rows that are made. */
 export type AnyRows = Iterable<object> | AsyncIterable<object>;
 
-/** Whether rows that were asked for come as lines. */
+/**
+ * Whether rows that were asked for come as lines.
+ *
+ * @example
+ * isLines([{ id: 1 }]) // => false
+ */
 export const isLines = (opened: OpenRows | AnyRows): opened is OpenRows => 'chunks' in opened;

@@ -31,6 +31,9 @@ async function* rowsOf(open: PackedRows['open']): AsyncGenerator<object> {
  * Rows that come packed.
  *
  * @param open asks for them; called once
+ * @returns rows for `stream` of a writer, or to be iterated over
+ * @example
+ * isPacked(packedRows(async () => [])) // => true
  */
 export const packedRows = (open: PackedRows['open']): PackedRows => ({
   open,
@@ -38,5 +41,10 @@ export const packedRows = (open: PackedRows['open']): PackedRows => ({
   [direct]: (form) => packedFilling(open, form),
 });
 
-/** Whether rows come packed. */
+/**
+ * Whether rows come packed.
+ *
+ * @example
+ * isPacked([{ id: 1 }]) // => false
+ */
 export const isPacked = (rows: object): rows is PackedRows => direct in rows;
