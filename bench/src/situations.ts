@@ -1,78 +1,39 @@
-import {
-  type AnyBody,
-  api,
-  at,
-  audience,
-  collection,
-  entity,
-  given,
-  integer,
-  list,
-  model,
-  shape,
-  text,
-  timestamp,
-  type Value,
-  writer,
-} from 'gribo';
+import { execFileSync } from 'node:child_process';
+import { fileURLToPath } from 'node:url';
+import { at, audience, entity, given, integer, list, model, shape, type Value, writer } from 'gribo';
 import { compare } from './compare.js';
 import { alone, type Figure } from './figure.js';
+import { columns, ENDPOINTS, largeApi, largeModel, MEMBERS, rowOf, writeEach } from './large-api.js';
 
-const ENDPOINTS = 200;
-const MEMBERS = 20;
 const CHOICES = 5000;
 
-const columns = () =>
-  Object.fromEntries(
-    Array.from({ length: MEMBERS }, (_, n) => [`m${n}`, [integer(), text(), timestamp()][n % 3] ?? text()]),
-  );
-
-/** An API of 100 entities with two endpoints each: declared, resolved for one audience, and each written once. */
+/** An API of 200 endpoints: declared, resolved for one audience, and each written once. */
 const benchStarting = (): Figure => {
-  const names = Array.from({ length: ENDPOINTS / 2 }, (_, i) => `e${i}`);
-  const entities = Object.fromEntries(
-    names.map((name) => [name, entity(name, { id: integer().key(), ...columns() })]),
-  );
-  const db = model(entities, {});
+  const db = largeModel();
   const declared = performance.now();
-  const collections = names.map((name) => {
-    const bound = db[name];
-    if (bound === undefined) throw new Error(name);
-    const One = shape(bound, (row) => {
-      const members = Object.keys(columns()).map((key, n): [string, Value<unknown, unknown>] => {
-        const value = row[key as 'id'] as unknown as Value<unknown, unknown>;
-        return [
-          key,
-          (n % 4 === 0
-            ? given(audience('agent'), value)
-            : n % 4 === 1
-              ? at({ read: value })
-              : value) as never,
-        ];
-      });
-      return Object.fromEntries(members);
-    });
-    return [name, collection(`/${name}`, bound, { list: list(One), read: One })] as const;
-  });
-  const large = api({
-    title: 'Large',
-    version: '1',
-    audiences: ['agent'],
-    endpoints: Object.fromEntries(collections),
-  });
+  const large = largeApi(db);
   const start = performance.now();
-  for (const { name, returns } of large.plan.endpoints) {
-    if (returns === null) continue;
-    const write = writer({ plan: returns } as unknown as AnyBody, { endpoint: name, audience: 'agent' });
-    // Nothing is known of the bodies' types here; each of them is over the same columns.
-    const row = rows[0] as never;
-    write.bytes((returns.kind === 'list' ? [row] : row) as never);
-  }
+  writeEach(large);
   const end = performance.now();
   return alone(`${ENDPOINTS} endpoints of ${MEMBERS} members, started`, end - declared, 'ms', {
     bar: 100,
     beside: `declaring ${(start - declared).toFixed(0)} ms, first responses ${(end - start).toFixed(0)} ms`,
   });
+};
+
+/** What an endpoint holds of the heap once it has answered, measured in a process that can collect garbage. */
+const benchMemory = (): Figure => {
+  const script = fileURLToPath(new URL('large-api-memory.js', import.meta.url));
+  const printed = execFileSync(process.execPath, ['--expose-gc', script], { encoding: 'utf8' });
+  const { declared, answered } = JSON.parse(printed) as { declared: number; answered: number };
+  return alone(
+    `memory of an endpoint of ${MEMBERS} members`,
+    (declared + answered) / ENDPOINTS / 1000,
+    'kB',
+    {
+      beside: `declared ${(declared / ENDPOINTS / 1000).toFixed(1)} kB, its writer ${(answered / ENDPOINTS / 1000).toFixed(1)} kB`,
+    },
+  );
 };
 
 const { thing } = model({ thing: entity('thing', { id: integer().key(), ...columns() }) }, {});
@@ -95,15 +56,7 @@ const Settled = halfConditional(
   (value, n) => (n % 2 === 0 ? given(audience('agent'), value) : at({ list: value })) as never,
 );
 
-const rows = Array.from({ length: 1000 }, (_, id) => ({
-  id,
-  ...Object.fromEntries(
-    Object.keys(columns()).map((key, n) => [
-      key,
-      [id * n, `text ${id} of ${n}`, new Date(1.7e12 + id * n * 1000)][n % 3],
-    ]),
-  ),
-}));
+const rows = Array.from({ length: 1000 }, (_, id) => rowOf(id));
 
 /** What conditions cost that the situation settles: nothing for each row. */
 const benchSettled = (): Figure => {
@@ -151,4 +104,9 @@ const benchChosen = (): Figure => {
 };
 
 /** Situations: many endpoints, conditions that are settled, and what callers choose. */
-export const benchSituations = (): readonly Figure[] => [benchStarting(), benchSettled(), benchChosen()];
+export const benchSituations = (): readonly Figure[] => [
+  benchStarting(),
+  benchMemory(),
+  benchSettled(),
+  benchChosen(),
+];

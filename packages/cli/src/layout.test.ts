@@ -38,6 +38,6 @@ describeLayout(
   [
     ...['gribo', '@gribo/http', '@gribo/sql', 'chokidar', 'cli-table3', 'commander', 'esbuild'],
     ...['jiti', 'json-source-map', 'json-stringify-pretty-compact', 'kysely', 'picocolors', 'string-width'],
-    ...['yaml', 'sarif', 'node:'],
+    ...['js-yaml', 'sarif', 'node:'],
   ],
 );

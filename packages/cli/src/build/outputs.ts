@@ -9,7 +9,7 @@ import {
   typesSource,
 } from 'gribo';
 import type { EndpointPlan } from 'gribo/kit';
-import { stringify } from 'yaml';
+import { dump } from 'js-yaml';
 import type { GriboConfig } from '../config/config.js';
 import { samplesOf } from '../config/samples-of.js';
 import { fileName, jsonText, MADE_BY, type Output, type Part } from './output.js';
@@ -28,7 +28,7 @@ const openApiOutputs = (config: GriboConfig): readonly Output[] => {
   return [
     { path: 'openapi.json', text: jsonText(document) },
     // Nothing is written twice by reference: the text is to be read by people too.
-    { path: 'openapi.yaml', text: stringify(document, { aliasDuplicateObjects: false, lineWidth: 110 }) },
+    { path: 'openapi.yaml', text: dump(document, { noRefs: true, lineWidth: 110 }) },
   ];
 };
 

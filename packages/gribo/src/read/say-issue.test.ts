@@ -32,13 +32,13 @@ import {
   type Wanted,
 } from '../index.js';
 
-/** Ein vollständiger Katalog: every table is exhaustive, so a code or kind that is added asks for its words. */
+/** Ein vollständiger Katalog: the table of codes is exhaustive, so one that is added asks for its words. */
 const grenzen = ({ min, max }: IssueLimits): string => {
   if (min !== undefined && max !== undefined) return ` von ${min} bis ${max}`;
   if (min !== undefined) return ` ab ${min}`;
   return max === undefined ? '' : ` bis ${max}`;
 };
-const ERWARTET: { readonly [W in Wanted]: (limits: IssueLimits) => string } = {
+const ERWARTET: { readonly [W in Wanted]?: (limits: IssueLimits) => string } = {
   text: (limits) =>
     limits.pattern === undefined
       ? `Text der Länge${grenzen(limits)}`
@@ -59,6 +59,8 @@ const ERWARTET: { readonly [W in Wanted]: (limits: IssueLimits) => string } = {
   object: () => 'ein Objekt',
   array: () => 'eine Liste',
 };
+const erwartet = (wanted: Wanted | null, limits: IssueLimits): string =>
+  wanted === null ? '' : (ERWARTET[wanted]?.(limits) ?? 'ein Wert');
 const GEKOMMEN: { readonly [K in Came['kind']]: string } = {
   nothing: 'nichts',
   null: 'null',
@@ -99,10 +101,9 @@ const KATALOG: { readonly [C in IssueCode]: SayIssue } = {
   pattern: (issue) => KATALOG.format(issue),
   choice: (issue) => KATALOG.format(issue),
   format: ({ wanted, limits, came }) => {
-    const soll = wanted === null ? '' : ERWARTET[wanted](limits);
-    return `Erwartet: ${soll}; gekommen: ${came === null ? '' : GEKOMMEN[came.kind] + came.text}.`;
+    return `Erwartet: ${erwartet(wanted, limits)}; gekommen: ${came === null ? '' : GEKOMMEN[came.kind] + came.text}.`;
   },
-  required: ({ wanted, limits }) => `Es fehlt: ${wanted === null ? '' : ERWARTET[wanted](limits)}.`,
+  required: ({ wanted, limits }) => `Es fehlt: ${erwartet(wanted, limits)}.`,
   unknown: ({ near }) => `Das Feld gibt es nicht.${near.length === 0 ? '' : ` Gemeint: ${near.join(', ')}?`}`,
   null: () => 'Hier muss etwas stehen.',
   fixed: ({ limits }) => `Das steht fest, seit ${limits.entity} angelegt wurde.`,

@@ -142,6 +142,9 @@ const SAMPLE_KINDS: { readonly [K in ColumnKind]: MakeValue<K> } = {
   },
 };
 
+/** Every kind there is. */
+export const SAMPLED_KINDS = Object.keys(SAMPLE_KINDS) as readonly ColumnKind[];
+
 /**
  * A value for a column by its type, limits and name; null where no text could be found that
  * matches its pattern.

@@ -4,7 +4,7 @@ import { ConflictError } from '../errors/conflict-error.js';
 import type { ColumnPlan, EntityPlan } from '../plan/entity-plan.js';
 import { satisfiesAll } from '../values/satisfies.js';
 import { keptValues } from './kept-values.js';
-import { MADE } from './made.js';
+import { madeOf } from './made.js';
 import { joinText, type MemoryRow } from './memory-table.js';
 import type { MemoryTables } from './memory-tables.js';
 
@@ -159,7 +159,7 @@ export class MemoryChange {
 
   /** What a database would make: the next number, a new UUID, the moment. */
   #made(entity: EntityPlan, column: ColumnPlan): unknown {
-    switch (MADE[column.type.kind]) {
+    switch (madeOf(column.type.kind)) {
       case 'number': {
         const next = this.#tables.table(entity.name).next(column.name);
         return column.type.kind === 'bigint' ? next : Number(next);

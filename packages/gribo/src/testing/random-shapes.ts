@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import * as declared from '../declare/entity/columns.js';
 import {
   all,
   any,
@@ -8,7 +9,6 @@ import {
   atMost,
   average,
   bigint,
-  bool,
   bytes,
   callerOf,
   count,
@@ -42,9 +42,10 @@ import {
   toMany,
   toOne,
   unlessNull,
-  uuid,
 } from '../index.js';
 import type { ColumnKind } from '../plan/column-type.js';
+import { SAMPLED_KINDS, sampleValue } from '../sample/kinds.js';
+import { randomAt } from '../sample/random.js';
 import { conversionsOf } from './conversions.js';
 
 // A random model is three entities in a row, each linked to the next one way or another. Its
@@ -78,7 +79,8 @@ const anyText = fc.oneof(
   fc.string({ unit: fc.constantFrom(',', '"', '\r', '\n', '=', '-', '\uff0b', "'", 'b') }),
 );
 
-export const KINDS: Readonly<Record<ColumnKind, Kind>> = {
+/** Values that are harder than samples are. */
+const HARDER: Readonly<Partial<Record<ColumnKind, Kind>>> = {
   text: {
     make: () => text(),
     value: anyText,
@@ -102,7 +104,6 @@ export const KINDS: Readonly<Record<ColumnKind, Kind>> = {
     make: () => decimal(30, 4),
     value: fc.tuple(fc.bigInt(), fc.nat(9999)).map(([a, b]) => `${a}.${b}`),
   },
-  bool: { make: () => bool(), value: fc.boolean() },
   date: { make: () => date(), value: fc.oneof(day(), fc.constant('1968-04-02')) },
   time: {
     make: () => time(),
@@ -113,7 +114,6 @@ export const KINDS: Readonly<Record<ColumnKind, Kind>> = {
     value: fc.constantFrom('PT0S', 'P1Y2M14DT6H30M', 'P2W', 'PT90M', 'P-1DT-0.000250S', 'PT36000S'),
   },
   timestamp: { make: () => timestamp(), value: day() },
-  uuid: { make: () => uuid(), value: fc.uuid() },
   json: { make: () => json<unknown>(), value: fc.jsonValue() },
   bytes: { make: () => bytes(), value: fc.uint8Array({ maxLength: 20 }) },
   oneOf: {
@@ -125,6 +125,21 @@ export const KINDS: Readonly<Record<ColumnKind, Kind>> = {
     value: fc.array(fc.bigInt(), { maxLength: 4 }),
   },
 };
+
+/** A kind that nothing more is said of here is tried as well: declared as it is called, with samples for values. */
+const sampled = (kind: string): Kind => {
+  const make: unknown = Reflect.get(declared, kind);
+  if (typeof make !== 'function')
+    throw new Error(`columns of the kind ${kind} are not declared by a function of that name`);
+  const { type } = (make() as Any).settings;
+  const value = fc.nat().map((seed) => sampleValue({ name: kind, type }, 0, randomAt(seed)));
+  return { make: make as Kind['make'], value };
+};
+
+/** Every kind of column. */
+export const KINDS = Object.fromEntries(
+  SAMPLED_KINDS.map((kind) => [kind, HARDER[kind] ?? sampled(kind)]),
+) as Readonly<Record<ColumnKind, Kind>>;
 
 /** The conversions of each kind, with everything that they are to be tried with. */
 const CONVERTED: ReadonlyMap<string, readonly ((value: Any) => Any)[]> = new Map(

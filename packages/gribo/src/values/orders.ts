@@ -2,20 +2,13 @@ import type { ColumnKind, ColumnType, OfKind } from '../plan/column-type.js';
 import type { SortKey } from '../plan/condition.js';
 import { compareBytes, compareDecimals, compareOrdered, compareTexts } from './compare-raw.js';
 
-/** Below zero where `a` comes first. Choices are in the order in which they are declared. */
-const ORDERS: { readonly [K in ColumnKind]: (a: never, b: never, type: OfKind<K>) => number } = {
+type Compare<K extends ColumnKind> = (a: never, b: never, type: OfKind<K>) => number;
+
+/** Kinds whose values are not in the order in which JavaScript has them. Choices are in the order in which they are declared. */
+const ORDERS: { readonly [K in ColumnKind]?: Compare<K> } = {
   text: compareTexts,
-  integer: compareOrdered,
-  bigint: compareOrdered,
-  real: compareOrdered,
   decimal: compareDecimals,
-  bool: compareOrdered,
-  date: compareOrdered,
-  time: compareOrdered,
-  // Nothing is sorted by it: how long a month is depends on when it begins.
-  duration: compareOrdered,
   timestamp: (a: Date, b: Date) => a.getTime() - b.getTime(),
-  uuid: compareOrdered,
   json: (a: unknown, b: unknown) => compareOrdered(JSON.stringify(a), JSON.stringify(b)),
   bytes: compareBytes,
   oneOf: (a, b, { choices }) => choices.indexOf(a) - choices.indexOf(b),
@@ -25,10 +18,12 @@ const ORDERS: { readonly [K in ColumnKind]: (a: never, b: never, type: OfKind<K>
   },
 };
 
-/** Compares two accepted values of a type. */
-export const compareValues = (type: ColumnType, a: unknown, b: unknown): number =>
+/** Compares two accepted values of a type: below zero where `a` comes first. */
+export const compareValues = (type: ColumnType, a: unknown, b: unknown): number => {
   // A row takes values of its own kind, and is found by that.
-  ORDERS[type.kind](a as never, b as never, type as never);
+  const compare = (ORDERS[type.kind] ?? compareOrdered) as Compare<ColumnKind>;
+  return compare(a as never, b as never, type);
+};
 
 /** What is put in order, with its value for each key. */
 export interface Placed {

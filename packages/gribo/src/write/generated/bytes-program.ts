@@ -1,9 +1,21 @@
 import type { SourceWriter } from '../../codegen/source-writer.js';
 import type { ResolvedShape } from '../../plan/resolved.js';
 import { FunctionBody } from './function-body.js';
-import { writeKind } from './kinds.js';
+import { type WrittenForm, writeKind, writtenPlace } from './kinds.js';
 import type { LoadedField, LoadedValue } from './loaded-fields.js';
 import type { Local } from './row-loads.js';
+
+/** The call that appends a text to the bytes `b`, their view `d`, at `p`; null for truths, which are literals. */
+const JSON_CALLS: Readonly<Record<WrittenForm, ((place: string) => string) | null>> = {
+  text: (place) => `text(b,d,${place},p)`,
+  ascii: (place) => `ascii(b,${place},p)`,
+  number: (place) => `number(b,${place},p)`,
+  truth: null,
+  moment: (place) => `moment(d,${place},p)`,
+  base64: (place) => `base64(b,${place},p)`,
+  json: (place) => `raw(b,${place},p)`,
+  list: (place) => `raw(b,${place},p)`,
+};
 
 /** Generates the function that writes one shape's row as JSON bytes: `(sink, row, position) => position`. */
 export class ShapeBytes {
@@ -68,7 +80,7 @@ export class ShapeBytes {
 
   #writeValue(local: Local): void {
     const { name, ready, type } = local;
-    if (type.kind === 'json') {
+    if (writeKind(type).form === 'json') {
       this.#body.literal.flush();
       return this.#body.writes.line(`p=raw(b,${ready},p);`);
     }
@@ -76,12 +88,12 @@ export class ShapeBytes {
   }
 
   #writePresent(local: Local): void {
-    const call = writeKind(local.type).write(local);
+    const call = JSON_CALLS[writeKind(local.type).form];
     if (call === null) {
       this.#body.block(`if(${local.name})`, () => this.#body.literal.add('true'));
       return this.#body.block('else', () => this.#body.literal.add('false'));
     }
     this.#body.literal.flush();
-    this.#body.writes.line(`p=${call};`);
+    this.#body.writes.line(`p=${call(writtenPlace(local))};`);
   }
 }

@@ -1,5 +1,5 @@
 import type { SourceWriter } from '../../codegen/source-writer.js';
-import type { ColumnKind, OfKind } from '../../plan/column-type.js';
+import type { ColumnKind, ColumnType, OfKind } from '../../plan/column-type.js';
 import { FIRST_MOMENT, LAST_MOMENT } from '../../values/calendar.js';
 
 /** Where a program has a value: the local that holds it as the row does, and the one in which it is readied. */
@@ -7,6 +7,12 @@ export interface Places {
   readonly name: string;
   readonly ready: string;
 }
+
+/**
+ * How a value's text is written, in JSON and in cells: `ascii` is short and has nothing to be replaced, `json` and `list`
+ * are JSON already.
+ */
+export type WrittenForm = 'text' | 'ascii' | 'number' | 'truth' | 'moment' | 'base64' | 'json' | 'list';
 
 /** How programs check, measure and write the values of one kind. */
 export interface WriteKind<K extends ColumnKind> {
@@ -16,8 +22,7 @@ export interface WriteKind<K extends ColumnKind> {
   readonly measured: 'name' | 'ready' | 'bytes';
   /** The most bytes that any value takes; null where it depends on the value. */
   most(type: OfKind<K>): number | null;
-  /** The call that appends the value to the bytes `b`, its view `d`, at `p`; null for truths, which are literals. */
-  write(places: Places): string | null;
+  readonly form: WrittenForm;
   /** The expression of the value as JSON shows it. */
   shown(places: Places): string;
 }
@@ -25,10 +30,6 @@ export interface WriteKind<K extends ColumnKind> {
 const varies = (): null => null;
 const asItIs = ({ name }: Places): string => name;
 const asReady = ({ ready }: Places): string => ready;
-const asAscii = ({ name }: Places): string => `ascii(b,${name},p)`;
-const asText = ({ name }: Places): string => `text(b,d,${name},p)`;
-const asNumber = ({ name }: Places): string => `number(b,${name},p)`;
-
 const checked =
   (helper: string) =>
   ({ name }: Places, _type: unknown, halt: string): string =>
@@ -45,21 +46,21 @@ const WRITE_KINDS: { readonly [K in ColumnKind]: WriteKind<K> } = {
     check: ({ name }, _type, halt) => `if(typeof ${name}!=="string")${halt}`,
     measured: 'name',
     most: varies,
-    write: asText,
+    form: 'text',
     shown: asItIs,
   },
   integer: {
     check: ({ name }, _type, halt) => `if(${name}!==(${name}|0)&&!Number.isInteger(${name}))${halt}`,
     measured: 'name',
     most: () => 25,
-    write: asNumber,
+    form: 'number',
     shown: asItIs,
   },
   real: {
     check: ({ name }, _type, halt) => `if(typeof ${name}!=="number"||${name}-${name}!==0)${halt}`,
     measured: 'name',
     most: () => 25,
-    write: asNumber,
+    form: 'number',
     shown: asItIs,
   },
   bigint: {
@@ -67,59 +68,59 @@ const WRITE_KINDS: { readonly [K in ColumnKind]: WriteKind<K> } = {
       `${name}=whole(${name});if(${name}===undefined)${halt}${ready}=""+${name};`,
     measured: 'ready',
     most: varies,
-    write: ({ ready }) => `ascii(b,${ready},p)`,
+    form: 'ascii',
     shown: asReady,
   },
-  decimal: { check: checked('isDecimal'), measured: 'name', most: varies, write: asAscii, shown: asItIs },
+  decimal: { check: checked('isDecimal'), measured: 'name', most: varies, form: 'ascii', shown: asItIs },
   bool: {
     check: ({ name }, _type, halt) => `if(${name}!==true&&${name}!==false)${halt}`,
     measured: 'name',
     most: () => 5,
-    write: () => null,
+    form: 'truth',
     shown: asItIs,
   },
   date: {
     check: ({ name }, _type, halt) => `${name}=day(${name});if(${name}===undefined)${halt}`,
     measured: 'name',
     most: () => 12,
-    write: asAscii,
+    form: 'ascii',
     shown: asItIs,
   },
   time: {
     check: ({ name }, _type, halt) => `${name}=clock(${name});if(${name}===undefined)${halt}`,
     measured: 'name',
     most: () => 20,
-    write: asAscii,
+    form: 'ascii',
     shown: asItIs,
   },
   duration: {
     check: ({ name }, _type, halt) => `${name}=duration(${name});if(${name}===undefined)${halt}`,
     measured: 'name',
     most: varies,
-    write: asAscii,
+    form: 'text',
     shown: asItIs,
   },
   timestamp: {
     check: checkMoment,
     measured: 'name',
     most: () => 26,
-    write: ({ ready }) => `moment(d,${ready},p)`,
+    form: 'moment',
     shown: ({ name }) => `${name}.toISOString()`,
   },
-  uuid: { check: checked('isUuid'), measured: 'name', most: () => 38, write: asAscii, shown: asItIs },
+  uuid: { check: checked('isUuid'), measured: 'name', most: () => 38, form: 'ascii', shown: asItIs },
   json: {
     check: ({ name, ready }, _type, halt) =>
       `if(${name}===undefined)${halt}${ready}=json(${name});if(${ready}===undefined)${halt}`,
     measured: 'ready',
     most: varies,
-    write: ({ ready }) => `raw(b,${ready},p)`,
+    form: 'json',
     shown: ({ ready }) => `copyOf(${ready})`,
   },
   bytes: {
     check: checked('isBytes'),
     measured: 'bytes',
     most: varies,
-    write: ({ name }) => `base64(b,${name},p)`,
+    form: 'base64',
     shown: ({ name }) => `base64Text(${name})`,
   },
   oneOf: {
@@ -127,7 +128,7 @@ const WRITE_KINDS: { readonly [K in ColumnKind]: WriteKind<K> } = {
       `if(${choices.map((choice) => `${name}!==${out.quoted(choice)}`).join('&&')})${halt}`,
     measured: 'name',
     most: ({ choices }) => Math.max(...choices.map((choice) => choice.length)) * 6 + 2,
-    write: asText,
+    form: 'text',
     shown: asItIs,
   },
   array: {
@@ -135,7 +136,7 @@ const WRITE_KINDS: { readonly [K in ColumnKind]: WriteKind<K> } = {
       `${ready}=list(${out.constants.name(type)},${name});if(${ready}===undefined)${halt}`,
     measured: 'ready',
     most: varies,
-    write: ({ ready }) => `raw(b,${ready},p)`,
+    form: 'list',
     shown: ({ ready }) => `copyOf(${ready})`,
   },
 };
@@ -144,3 +145,9 @@ const WRITE_KINDS: { readonly [K in ColumnKind]: WriteKind<K> } = {
 export const writeKind = (type: { readonly kind: ColumnKind }): WriteKind<ColumnKind> =>
   // A row takes types of its own kind, and is found by that.
   WRITE_KINDS[type.kind] as WriteKind<ColumnKind>;
+
+/** The local that holds a value's text: itself, or what it was readied to. */
+export const writtenPlace = ({ name, ready, type }: Places & { readonly type: ColumnType }): string => {
+  const { form, measured } = writeKind(type);
+  return measured === 'ready' || form === 'moment' ? ready : name;
+};

@@ -1,9 +1,9 @@
 import type { SourceWriter } from '../../codegen/source-writer.js';
 import type { ResolvedShape } from '../../plan/resolved.js';
 import { FunctionBody } from '../generated/function-body.js';
+import { type WrittenForm, writeKind, writtenPlace } from '../generated/kinds.js';
 import type { LoadedField, LoadedValue } from '../generated/loaded-fields.js';
 import type { Local } from '../generated/row-loads.js';
-import { CELL_KINDS } from './cell-kinds.js';
 import { valueCell } from './cell-text.js';
 import { flatColumns } from './flat-columns.js';
 
@@ -14,6 +14,18 @@ export interface Functions {
   /** The one that writes its row as JSON. */
   json(shape: ResolvedShape): string;
 }
+
+/** The call that appends a text as a cell to the bytes `b`, their view `d`, at `p`; null for truths, which are literals. */
+const CELL_CALLS: Readonly<Record<WrittenForm, ((place: string, isGuarded: boolean) => string) | null>> = {
+  text: (place, isGuarded) => `${isGuarded ? 'guardedCell' : 'cell'}(b,d,${place},p)`,
+  ascii: (place) => `plainCell(b,${place},p)`,
+  number: (place) => `number(b,${place},p)`,
+  truth: null,
+  moment: (place) => `momentDigits(d,${place},p)`,
+  base64: (place, isGuarded) => `base64Cell(b,${place},p,${isGuarded})`,
+  json: (place, isGuarded) => `jsonCell(b,${place},p,${isGuarded})`,
+  list: (place) => `cell(b,d,${place},p)`,
+};
 
 const widthOf = (value: LoadedValue): number => {
   switch (value.kind) {
@@ -94,10 +106,11 @@ export class ShapeCells {
 
   #writeValue(local: Local): void {
     const { name, type, nullable } = local;
+    const { form } = writeKind(type);
     // Its JSON text says whether it is null.
-    const isThere = nullable && type.kind !== 'json' ? `${name}!==null` : null;
+    const isThere = nullable && form !== 'json' ? `${name}!==null` : null;
     this.#if(isThere, 1, () => {
-      const call = CELL_KINDS[type.kind](local, this.#isGuarded);
+      const call = CELL_CALLS[form]?.(writtenPlace(local), this.#isGuarded) ?? null;
       if (call === null) {
         this.#body.block(`if(${name})`, () => this.#body.literal.add('true'));
         return this.#body.block('else', () => this.#body.literal.add('false'));
