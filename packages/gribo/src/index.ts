@@ -35,6 +35,8 @@ export {
   type ModelAt,
   type NameIn,
   type ParametersOf,
+  type ProblemsOf,
+  type QueryOf,
   type RequestOf,
   type ResponseOf,
 } from './declare/api/api.js';
@@ -53,6 +55,7 @@ export {
   type EndpointOptions,
   endpoint,
   type PathParameters,
+  type ProblemsIn,
 } from './declare/api/endpoint.js';
 export { type RowRule, type RowRuleOptions, rowRule } from './declare/api/row-rule.js';
 export { type ApiSituation, situationOf } from './declare/api/situation-of.js';
@@ -91,6 +94,7 @@ export {
 export { amending, input } from './declare/input/input.js';
 export { type InputFrom, inputFrom, type LeftOut } from './declare/input/input-from.js';
 export { assigned, optional, preset } from './declare/input/presence.js';
+export { values } from './declare/input/values.js';
 export { at } from './declare/members/at.js';
 export { constant } from './declare/members/constant.js';
 export { count } from './declare/members/count.js';

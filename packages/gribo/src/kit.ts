@@ -18,6 +18,7 @@ export type {
   FilterParameter,
   Operation,
   ParentPlan,
+  ProblemPlan,
   RowRulePlan,
   SortParameter,
 } from './plan/api-plan.js';

@@ -84,7 +84,8 @@ export interface ContractShape {
 
 /** What a request body may hold. */
 export interface ContractInput {
-  readonly entity: string;
+  /** The entity whose rows it makes or changes; null for values that stand in no table. */
+  readonly entity: string | null;
   readonly about?: string;
   /** A merge patch (RFC 7396): what is absent stays unchanged, null clears. */
   readonly amends?: true;
@@ -101,6 +102,24 @@ export interface ContractParameter {
   readonly compares?: FilterOperator;
   /** For whom it is there; left out: for everybody whom the endpoint answers. */
   readonly audiences?: readonly (string | null)[];
+}
+
+/** What a query is told besides what it looks for. */
+export interface ContractQueryMember extends Omit<ContractInputMember, 'type'> {
+  readonly type: ContractValue;
+  /** For whom it is there; left out: for everybody whom the endpoint answers. */
+  readonly audiences?: readonly (string | null)[];
+}
+
+/** A problem of an endpoint's own. */
+export interface ContractProblem {
+  readonly code: string;
+  readonly status: number;
+  readonly title: string;
+  readonly type?: string;
+  readonly about?: string;
+  /** What else its details have. */
+  readonly members?: readonly ContractInputMember[];
 }
 
 /** Something that a caller may sort by. */
@@ -136,7 +155,8 @@ export interface ContractEndpoint {
   readonly method: string;
   readonly path: string;
   readonly operation?: Operation;
-  readonly entity: string;
+  /** Left out: it is about none. */
+  readonly entity?: string;
   readonly about?: string;
   /** The audiences it answers; left out: everybody. */
   readonly audiences?: readonly string[];
@@ -144,6 +164,10 @@ export interface ContractEndpoint {
   /** The parameters of the path, in order. */
   readonly parameters: readonly ContractParameter[];
   readonly filters: readonly ContractParameter[];
+  /** What its query is told besides; left out: nothing. */
+  readonly query?: readonly ContractQueryMember[];
+  /** The problems of its own; left out: none. */
+  readonly problems?: readonly ContractProblem[];
   /** The columns that a caller may sort by. */
   readonly sort: readonly ContractSort[];
   /** The names to ask for with `?with=`. */

@@ -4,8 +4,17 @@ import { GriboError } from './gribo-error.js';
 export interface RequestIssue {
   /** The part of the request: `fields`, `with`, `audience`, … */
   readonly parameter: string;
-  /** `unknown`: there is no such name; `type`, `range`: it is no such value, or beyond its bounds. */
-  readonly code: 'unknown' | 'type' | 'range';
+  /** `unknown`: there is no such name; `required`: it has to be there; the others: it is no such value. */
+  readonly code:
+    | 'unknown'
+    | 'required'
+    | 'type'
+    | 'range'
+    | 'length'
+    | 'pattern'
+    | 'choice'
+    | 'format'
+    | 'null';
   /** What was asked for. */
   readonly value: string;
   /** A sentence for the caller, with the nearest known names. */

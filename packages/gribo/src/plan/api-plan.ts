@@ -28,6 +28,20 @@ export interface ParentPlan {
   readonly link: LinkPlan;
 }
 
+/** A problem that an endpoint may answer with, besides those that every endpoint may. */
+export interface ProblemPlan {
+  /** What tells it apart: the member `code` of its details. */
+  readonly code: string;
+  readonly status: number;
+  readonly title: string;
+  /** A URI for this kind of problem (RFC 9457, section 3.1.1); null: `about:blank`. */
+  readonly type: string | null;
+  /** When it comes, in a sentence; null where nothing is said. */
+  readonly about: string | null;
+  /** What else its details have; null: nothing. */
+  readonly members: InputPlan | null;
+}
+
 /** One endpoint of an API. */
 export interface EndpointPlan {
   /** The dotted name, such as `vessels.read`. */
@@ -44,6 +58,10 @@ export interface EndpointPlan {
   readonly takes: InputPlan | null;
   /** Whether it takes many rows, each by that input. */
   readonly takesMany: boolean;
+  /** What its query is told besides what every query may be; null: nothing. */
+  readonly query: InputPlan | null;
+  /** The problems of its own. */
+  readonly problems: readonly ProblemPlan[];
   readonly under: ParentPlan | null;
   readonly filters: readonly FilterParameter[];
   /** What a caller may sort by. */

@@ -54,8 +54,8 @@ export interface ColumnPlan {
 
 /** A table and its columns. Links are kept by the model, so this is a tree without cycles. */
 export interface EntityPlan {
-  /** `envelope`: no table, but what is known about the rows that an envelope is put around. */
-  readonly kind: 'table' | 'envelope';
+  /** `envelope`: no table, but what is known about the rows that an envelope is put around; `values`: none either, but what a command is told. */
+  readonly kind: 'table' | 'envelope' | 'values';
   readonly name: string;
   readonly table: string;
   readonly columns: readonly ColumnPlan[];

@@ -1,8 +1,10 @@
 import type { EndpointPlan, FilterParameter, SortParameter } from '../plan/api-plan.js';
 import type { ConditionNode, SortKey, StoreCondition } from '../plan/condition.js';
+import type { InputPlan } from '../plan/input-plan.js';
 import { freeze } from '../util/freeze.js';
 import { keptForEach } from '../util/kept-for-each.js';
 import { Resolver } from './resolver.js';
+import { settledInput } from './settle-input.js';
 
 /** A parameter as it is for one audience. */
 type Settled<P> = Omit<P, 'when' | 'shown'> & { readonly shown: StoreCondition | null };
@@ -12,9 +14,15 @@ export interface SettledQuery {
   readonly filters: readonly Settled<FilterParameter>[];
   readonly sort: readonly Settled<SortParameter>[];
   readonly order: readonly SortKey[];
+  /** What the query is told besides; null: nothing. */
+  readonly values: InputPlan | null;
 }
 
-const settle = ({ filters, sort, order }: EndpointPlan, resolver: Resolver): SettledQuery => {
+const settle = (
+  { filters, sort, order, query }: EndpointPlan,
+  resolver: Resolver,
+  audience: string | null,
+): SettledQuery => {
   const isThere = ({ when }: { readonly when: ConditionNode | null }): boolean =>
     when === null || resolver.verdict(when) === true;
   const settled = <P extends FilterParameter | SortParameter>({ shown, ...parameter }: P) =>
@@ -23,6 +31,7 @@ const settle = ({ filters, sort, order }: EndpointPlan, resolver: Resolver): Set
     filters: freeze(filters.filter(isThere).map(settled)),
     sort: freeze(sort.filter(isThere).map(settled)),
     order: freeze(order.map((key) => resolver.sortKey(key))),
+    values: query && settledInput(query, audience),
   });
 };
 
@@ -36,5 +45,6 @@ const settle = ({ filters, sort, order }: EndpointPlan, resolver: Resolver): Set
  * settledQuery(endpoint, 'agent').filters.map(({ name }) => name)
  */
 export const settledQuery: (endpoint: EndpointPlan, audience: string | null) => SettledQuery = keptForEach(
-  (endpoint: EndpointPlan, audience) => settle(endpoint, new Resolver({ endpoint: endpoint.name, audience })),
+  (endpoint: EndpointPlan, audience) =>
+    settle(endpoint, new Resolver({ endpoint: endpoint.name, audience }), audience),
 );

@@ -11,11 +11,14 @@ import type {
   ModelAt,
   NameIn,
   ParametersOf,
+  ProblemsOf,
+  QueryOf,
   RequestOf,
   SortBy,
   Store,
   StreamedRowsOf,
 } from 'gribo';
+import type { Problem } from '../problems/problem.js';
 
 /** Which rows of an entity to load, by values of their columns. */
 export interface LoadOptions<M = unknown, K = unknown> {
@@ -47,6 +50,17 @@ type GivenTo<R, Row> = R extends readonly (infer One)[]
   ? Iterable<One & Row> | AsyncIterable<One & Row>
   : R & Row;
 
+/** What is so this time of a problem; what else its details have, where it has more. */
+type ProblemCase<Members> = { readonly detail?: string; readonly cause?: unknown } & (Members extends null
+  ? unknown
+  : { readonly members: Members });
+
+/** Makes a problem that is declared, by its code. */
+export type MakeProblem<Problems> = <C extends keyof Problems & string>(
+  code: C,
+  ...[details]: Problems[C] extends null ? [ProblemCase<null>?] : [ProblemCase<Problems[C]>]
+) => Problem;
+
 /** What a handler is given. */
 export interface HandlerContext<P extends AnyApi, Name extends NameIn<P>> {
   readonly request: Request;
@@ -56,6 +70,10 @@ export interface HandlerContext<P extends AnyApi, Name extends NameIn<P>> {
   readonly parameters: ParametersOf<P, Name>;
   /** What the request's body sets, read and checked: of a list, row by row, once. Null where the endpoint takes none. */
   readonly input: TakenBy<RequestOf<P, Name>>;
+  /** What the query is told, read and checked; null where the endpoint is told nothing. */
+  readonly query: QueryOf<P, Name>;
+  /** Makes one of the problems that the endpoint declares, to be thrown. */
+  readonly problem: MakeProblem<ProblemsOf<P, Name>>;
   /** The key of the row that the path names; null where it names none. */
   readonly key: Key | null;
   /** The rows, as this caller may see and change them. */

@@ -9,8 +9,9 @@ import { readRow } from './read-row.js';
 
 /** The operation that an endpoint of its own stands for; null where only a handler can tell. */
 const impliedOperation = (endpoint: EndpointPlan): EndpointPlan['operation'] => {
-  const { method, returns, takes, entity, parameters } = endpoint;
-  if (method !== 'GET' || returns === null || takes !== null) return null;
+  const { method, returns, takes, query, entity, parameters } = endpoint;
+  // What its query is told means something to a handler only.
+  if (method !== 'GET' || returns === null || takes !== null || query !== null) return null;
   if (isAboutMany(returns)) return parameters.length === 0 ? 'list' : null;
   return entity.key.every((name) => parameters.includes(name)) ? 'read' : null;
 };

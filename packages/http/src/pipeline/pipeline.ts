@@ -120,6 +120,7 @@ export class Pipeline {
       isPaged: prepared.isPaged,
       formatParameter,
       unknown: this.#rules.unknownParameters,
+      policies: { ...this.#settings.policies, say: this.#settings.say },
     });
     const choice =
       endpoint.returns === null

@@ -1,4 +1,4 @@
-import { type Key, type Store, storeFor } from 'gribo';
+import { GriboError, type Key, type Store, storeFor } from 'gribo';
 import type { ApiPlan, EndpointPlan } from 'gribo/kit';
 import { checkHandlers } from '../handlers/check-handlers.js';
 import type { AnyHandler } from '../handlers/handlers.js';
@@ -12,7 +12,7 @@ import { operate } from '../operations/operate.js';
 import type { Outcome } from '../operations/outcome.js';
 import { asProblem } from '../problems/as-problem.js';
 import { loggable } from '../problems/loggable.js';
-import { Problem } from '../problems/problem.js';
+import { Problem, type ProblemDetails } from '../problems/problem.js';
 import { type CallerSaid, callerOf } from '../request/caller.js';
 import { equalTo, keyOf, valuesFromTexts } from '../request/key.js';
 import { readableTypes } from '../request/read-body.js';
@@ -71,6 +71,16 @@ class GiveUp {
 /** What a handler hands over, as the operation takes it. */
 const takenAs = ({ takesMany }: EndpointPlan, other: object): object =>
   takesMany ? inBatches(other as Iterable<object> | AsyncIterable<object>) : other;
+
+/** Makes the problems of an endpoint's own, by their codes. */
+const problemsAt =
+  ({ name, problems }: EndpointPlan) =>
+  (code: string, details: Pick<ProblemDetails, 'detail' | 'members' | 'cause'> = {}): Problem => {
+    const own = problems.find((one) => one.code === code);
+    if (own === undefined)
+      throw new GriboError('UNKNOWN', 'problem', `${name} declares no problem "${code}"`);
+    return new Problem(own.status, { ...details, code });
+  };
 
 const isChanging = ({ method }: Asked): boolean => method !== 'GET' && method !== 'HEAD';
 
@@ -224,7 +234,7 @@ export class Server {
     { entity, under, parameters: names }: EndpointPlan,
     parameters: Readonly<Record<string, string>>,
   ): Pick<Exchange, 'key' | 'parent' | 'parentValues'> {
-    const isKeyed = entity.key.every((name) => names.includes(name));
+    const isKeyed = entity.key.length > 0 && entity.key.every((name) => names.includes(name));
     const key: Key | null = isKeyed
       ? valuesFromTexts(
           entity,
@@ -254,7 +264,7 @@ export class Server {
     const { endpoint } = exchange;
     const handler = this.#options.handlers[endpoint.name];
     if (handler === undefined) return operate(exchange, change);
-    const { asked, caller, parameters, key, signal } = exchange;
+    const { asked, caller, parameters, key, query, signal } = exchange;
     const store = new NotingStore(exchange.store);
     let done: Outcome | null = null;
     const proceed = async (other?: object): Promise<unknown> => {
@@ -268,6 +278,8 @@ export class Server {
       caller: { ...caller.given.caller, audience: caller.audience },
       parameters,
       input,
+      query: query.values,
+      problem: problemsAt(endpoint),
       key,
       store,
       signal,

@@ -4,6 +4,7 @@ import type { Answer } from '../message/answer.js';
 import type { Asked } from '../message/asked.js';
 import { asProblem } from './as-problem.js';
 import { loggable } from './loggable.js';
+import { ownProblem } from './own-problem.js';
 import type { Problem } from './problem.js';
 import { problemResponse } from './problem-response.js';
 
@@ -37,7 +38,7 @@ export const failedResponse = (
   { log, say }: Telling,
   error: unknown,
 ): Answer => {
-  const problem = asProblem(error, endpoint?.takes ?? null, say);
+  const problem = ownProblem(asProblem(error, endpoint?.takes ?? null, say), endpoint);
   const instance = problem.status < 500 ? null : `urn:uuid:${crypto.randomUUID()}`;
   if (instance !== null || isOurs(problem)) {
     const { method } = asked;

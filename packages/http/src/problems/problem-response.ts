@@ -29,14 +29,19 @@ const bounded = (errors: Problem['errors']): Problem['errors'] => {
   return end === -1 ? told : told.slice(0, Math.max(1, end));
 };
 
+/** What else there is never stands in the place of these. */
+const STANDARD = ['type', 'title', 'status', 'code', 'detail', 'instance', 'errors'];
+
 /** The members of a problem (RFC 9457, section 3.1), and `errors` where there are several things to tell. */
 const membersOf = (problem: Problem, instance: string | null): Record<string, unknown> => ({
-  type: 'about:blank',
+  type: problem.type ?? 'about:blank',
   title: problem.title,
   status: problem.status,
+  ...(problem.problemCode === null ? {} : { code: problem.problemCode }),
   ...(problem.detail === null ? {} : { detail: problem.detail }),
   ...(instance === null ? {} : { instance }),
   ...(problem.errors.length === 0 ? {} : { errors: bounded(problem.errors) }),
+  ...Object.fromEntries(Object.entries(problem.members).filter(([name]) => !STANDARD.includes(name))),
 });
 
 /** Arrays are elements `i` (RFC 9457, appendix B). */

@@ -4,6 +4,14 @@ import { GriboError, type Issue, type RequestIssue } from 'gribo';
 export interface ProblemDetails {
   /** What is wrong in this case, in a sentence for the caller. Never anything secret. */
   readonly detail?: string;
+  /** Tells it apart from others with the same status, best one that the endpoint declares in `problems`. */
+  readonly code?: string;
+  /** A few words that are the same every time. Default: the status's own, or what the endpoint declares for the code. */
+  readonly title?: string;
+  /** A URI for this kind of problem (RFC 9457, section 3.1.1). Default: what the endpoint declares for the code, or `about:blank`. */
+  readonly type?: string;
+  /** What else the details have: values as rows hold them where the endpoint declares them, else JSON. */
+  readonly members?: Readonly<Record<string, unknown>>;
   /** Every single thing that is wrong. */
   readonly errors?: readonly (Issue | RequestIssue)[];
   /** Headers to send along: `WWW-Authenticate`, `Allow`, … */
@@ -39,7 +47,7 @@ const TITLES: Readonly<Record<number, string>> = {
  * it to answer with a status of their own.
  *
  * @param status the HTTP status, from 400 to 599
- * @param details `detail`, `errors`, `headers`, `cause`
+ * @param details `detail`, `code`, `title`, `type`, `members`, `errors`, `headers`, `cause`
  * @example
  * throw new Problem(401, { detail: 'The token has run out.', headers: { 'www-authenticate': 'Bearer' } });
  */
@@ -50,11 +58,15 @@ export class Problem extends GriboError {
   readonly status: number;
   readonly title: string;
   readonly detail: string | null;
+  /** Not `code`: that is the one of every error of the library. */
+  readonly problemCode: string | null;
+  readonly type: string | null;
+  readonly members: Readonly<Record<string, unknown>>;
   readonly errors: readonly (Issue | RequestIssue)[];
   readonly headers: Readonly<Record<string, string>>;
 
   constructor(status: number, details: ProblemDetails = {}) {
-    const title = TITLES[status] ?? (status < 500 ? 'Bad Request' : 'Internal Server Error');
+    const title = details.title ?? TITLES[status] ?? (status < 500 ? 'Bad Request' : 'Internal Server Error');
     super(
       'PROBLEM',
       'response',
@@ -64,6 +76,9 @@ export class Problem extends GriboError {
     this.status = status;
     this.title = title;
     this.detail = details.detail ?? null;
+    this.problemCode = details.code ?? null;
+    this.type = details.type ?? null;
+    this.members = details.members ?? {};
     this.errors = details.errors ?? [];
     this.headers = details.headers ?? {};
   }

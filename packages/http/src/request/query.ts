@@ -1,10 +1,12 @@
-import type { RequestIssue } from 'gribo';
+import { type ReaderPolicies, type RequestIssue, reader } from 'gribo';
 import {
   type ColumnPlan,
   comparison,
   didYouMean,
   dottedName,
   type EndpointPlan,
+  type InputField,
+  type InputPlan,
   MOST_ISSUES,
   type SettledQuery,
   type SortKey,
@@ -25,9 +27,19 @@ export interface Query {
   readonly page: { readonly page?: string; readonly size?: string; readonly after?: string };
   /** The value of `format`. */
   readonly format: string | null;
+  /** What the query is told besides, read; null where the endpoint is told nothing. */
+  readonly values: object | null;
 }
 
-const NOTHING: Query = { where: [], sort: null, asked: null, fields: null, page: {}, format: null };
+const NOTHING: Query = {
+  where: [],
+  sort: null,
+  asked: null,
+  fields: null,
+  page: {},
+  format: null,
+  values: null,
+};
 
 /** The endpoint's own part of what a query may hold. */
 export interface QueryRules {
@@ -37,6 +49,8 @@ export interface QueryRules {
   readonly isPaged: boolean;
   readonly formatParameter: boolean;
   readonly unknown: 'refuse' | 'ignore';
+  /** How values are read, and the words of what is wrong with them. */
+  readonly policies: ReaderPolicies;
 }
 
 const namesOf = (text: string): string[] =>
@@ -49,6 +63,16 @@ const namesOf = (text: string): string[] =>
 const namesOnce = (text: string): string[] => [...new Set(namesOf(text))];
 
 const short = (text: string): string => (text.length > 60 ? `${text.slice(0, 60)}…` : text);
+
+/** What people write for true and false: `?dryRun` and `?dryRun=1` too. */
+const FLAGS: Readonly<Record<string, string>> = { '': 'true', 1: 'true', 0: 'false' };
+
+/** A text as the member of a body that it stands for: an array has commas, and nothing is null where it may be. */
+const sentAs = ({ type, nullable }: ColumnPlan, text: string): unknown => {
+  if (text === '' && nullable) return null;
+  if (type.kind === 'bool') return FLAGS[text] ?? text;
+  return type.kind === 'array' ? (text === '' ? [] : text.split(',')) : text;
+};
 
 type SettledFilter = SettledQuery['filters'][number];
 
@@ -89,7 +113,23 @@ class QueryReading {
       fields: known.includes('fields') ? this.#names(pairs.get('fields')) : null,
       page: this.#page(pairs),
       format: this.#rules.formatParameter ? (pairs.get('format') ?? null) : null,
+      values: settled.values === null ? null : this.#values(settled.values, pairs),
     };
+  }
+
+  /** What the query is told, read as a body of texts is. */
+  #values(plan: InputPlan, pairs: ReadonlyMap<string, string>): object {
+    const sent = plan.fields.flatMap(({ name, node }): [string, unknown][] => {
+      const text = pairs.get(name);
+      return text === undefined || node.kind !== 'set' ? [] : [[name, sentAs(node.column, text)]];
+    });
+    const read = reader({ plan }, { ...this.#rules.policies, text: 'lax' }).object(Object.fromEntries(sent));
+    if (read.ok) return read.value;
+    for (const { pointer, code, message } of read.issues) {
+      const name = pointer.split('/')[1]?.replaceAll('~1', '/').replaceAll('~0', '~') ?? '';
+      this.#refuse(name, code as RequestIssue['code'], pairs.get(name) ?? '', message);
+    }
+    return {};
   }
 
   /** Whether enough is wrong: what else is, is not told. */
@@ -101,6 +141,7 @@ class QueryReading {
     const { endpoint, settled, isPaged, formatParameter } = this.#rules;
     return [
       ...settled.filters.map(({ name }) => name),
+      ...(settled.values?.fields.map(({ name }) => name) ?? []),
       ...(isPaged ? ['page', 'size', 'after'] : []),
       ...(settled.sort.length > 0 ? ['sort'] : []),
       ...(endpoint.returns === null ? [] : ['with', 'fields']),
@@ -214,8 +255,12 @@ const pairsOf = (text: string, isList: (name: string) => boolean): ReadonlyMap<s
 /** Parameters whose values are lists, beside filters; many clients send lists by repeating the name. */
 const LISTS = ['sort', 'with', 'fields'];
 
+const isArray = ({ name, node }: InputField, wanted: string): boolean =>
+  name === wanted && node.kind === 'set' && node.column.type.kind === 'array';
+
 const takesList = ({ settled }: QueryRules, name: string): boolean =>
   LISTS.includes(name) ||
+  settled.values?.fields.some((field) => isArray(field, name)) === true ||
   settled.filters.some((filter) => filter.name === name && filter.operator === 'oneOfThese');
 
 /**
@@ -225,7 +270,7 @@ const takesList = ({ settled }: QueryRules, name: string): boolean =>
  * @throws {Problem} 400 listing everything that is wrong
  */
 export const readQuery = (text: string, rules: QueryRules): Query => {
-  if (text === '') return NOTHING;
+  if (text === '' && rules.settled.values === null) return NOTHING;
   const reading = new QueryReading(rules);
   const query = reading.read(pairsOf(text, (name) => takesList(rules, name)));
   if (reading.issues.length > 0) {

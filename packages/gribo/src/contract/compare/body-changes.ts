@@ -58,7 +58,7 @@ export class BodyComparing {
     const key = JSON.stringify([before, after]);
     const known = this.#known.get(key);
     if (known !== undefined) return known;
-    const changes = this.#members(
+    const changes = this.members(
       this.#membersOf(this.#before, before),
       this.#membersOf(this.#after, after),
       this.#fixed(after),
@@ -76,10 +76,11 @@ export class BodyComparing {
     return this.#side === 'request' ? (this.#after.inputs[after]?.fixed ?? []) : [];
   }
 
-  #members(
+  /** What changed from some members to others; those that are `fixed` are set once. */
+  members(
     before: readonly AnyMember[],
     after: readonly AnyMember[],
-    fixed: readonly string[],
+    fixed: readonly string[] = [],
   ): readonly ContractChange[] {
     const old = new Map(before.map((member) => [member.name, member]));
     const now = new Map(after.map((member) => [member.name, member]));
@@ -172,7 +173,7 @@ export class BodyComparing {
   /** Objects are compared by their members, whatever their shapes are called. */
   #objects(before: AnyType, after: AnyType): readonly ContractChange[] {
     if (before.kind === 'object' && after.kind === 'object') return this.named(before.of, after.of);
-    return this.#members(this.#inner(this.#before, before), this.#inner(this.#after, after), []);
+    return this.members(this.#inner(this.#before, before), this.#inner(this.#after, after), []);
   }
 
   #inner(contract: Contract, type: AnyType): readonly AnyMember[] {
@@ -220,7 +221,7 @@ const rowLimits = (
 };
 
 /** Changes with a longer path; those of the object itself are told at the member. */
-const inside = (prefix: string, changes: readonly ContractChange[]): readonly ContractChange[] =>
+export const inside = (prefix: string, changes: readonly ContractChange[]): readonly ContractChange[] =>
   changes.map((one) => ({ ...one, path: one.path === '' ? prefix.slice(0, -1) : prefix + one.path }));
 
 const askedFor = ({ asks = [] }: ContractMember): string => asks.map((name) => `\`${name}\``).join(', ');

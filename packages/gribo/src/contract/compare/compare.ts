@@ -1,8 +1,8 @@
 import { freeze } from '../../util/freeze.js';
 import type { Contract, ContractEndpoint, ContractRows } from '../contract.js';
-import { BodyComparing } from './body-changes.js';
+import { BodyComparing, inside } from './body-changes.js';
 import type { ContractChange, Side } from './contract-change.js';
-import { endpointChanges, rowChanges } from './endpoint-changes.js';
+import { endpointChanges, problemChanges, rowChanges, whomChanges } from './endpoint-changes.js';
 import { isAtLeast, stepFor, steppedVersion, type VersionStep } from './version-step.js';
 
 /** The endpoints and audiences that a difference reaches. */
@@ -139,8 +139,35 @@ class Comparing {
       };
       return this.#add(added, 'endpoint', is.name, audiencesOf(is));
     }
-    for (const change of endpointChanges(was, is)) this.#add(change, 'endpoint', is.name, audiencesOf(is));
+    const around = [...endpointChanges(was, is), ...this.#told(was, is), ...this.#problems(was, is)];
+    for (const change of around) this.#add(change, 'endpoint', is.name, audiencesOf(is));
     this.#bodies(was, is);
+  }
+
+  /** What the query is told: as members of a body are, under their own names. */
+  #told(
+    { query: before = [] }: ContractEndpoint,
+    { query: after = [] }: ContractEndpoint,
+  ): readonly ContractChange[] {
+    const whom = after.flatMap((one) => {
+      const was = before.find(({ name }) => name === one.name);
+      return was === undefined ? [] : whomChanges(one.name, 'The parameter', was, one);
+    });
+    const told = this.#requests.members(before, after).map((change): ContractChange => {
+      if (change.code === 'member-added') return { ...change, code: 'parameter-added' };
+      return change.code === 'member-removed' ? { ...change, code: 'parameter-removed' } : change;
+    });
+    return [...told, ...whom];
+  }
+
+  #problems(was: ContractEndpoint, is: ContractEndpoint): readonly ContractChange[] {
+    const [before, after] = [was.problems ?? [], is.problems ?? []];
+    const details = after.flatMap((one) => {
+      const known = before.find(({ code }) => code === one.code);
+      if (known === undefined) return [];
+      return inside(`${one.code}.`, this.#responses.members(known.members ?? [], one.members ?? []));
+    });
+    return [...problemChanges(before, after), ...details];
   }
 
   /** Rules are compared for everybody whom the endpoint answers: it may send nothing to any of them. */

@@ -3,6 +3,7 @@ import type {
   ContractCondition,
   ContractEndpoint,
   ContractParameter,
+  ContractProblem,
   ContractRows,
   ContractSort,
 } from '../contract.js';
@@ -56,7 +57,7 @@ interface ForWhom {
 }
 
 /** What changed about those for whom a parameter is there. */
-const whomChanges = (
+export const whomChanges = (
   path: string,
   what: string,
   { audiences: before }: ForWhom,
@@ -107,6 +108,29 @@ export const rowChanges = (
     const effect = after[kind] === undefined ? 'safe' : 'risky';
     return [changeOf('rows-changed', effect, '', `Rows that may be ${verb}: ${is}; it was: ${was}.`)];
   });
+
+/** Problems of an endpoint's own: one that is new is met by clients that do not know it. */
+export const problemChanges = (
+  before: readonly ContractProblem[],
+  after: readonly ContractProblem[],
+): readonly ContractChange[] => {
+  const gone = before
+    .filter(({ code }) => !after.some((one) => one.code === code))
+    .map(({ code }) => changeOf('problem-removed', 'safe', code, 'It is not answered any more.'));
+  const rest = after.flatMap(({ code, status, type }): readonly ContractChange[] => {
+    const was = before.find((one) => one.code === code);
+    if (was === undefined)
+      return [changeOf('problem-added', 'risky', code, `It is new, with status ${status}.`)];
+    const message = `It has status ${status} now; it had ${was.status}.`;
+    return [
+      ...(was.status === status ? [] : [changeOf('problem-changed', 'breaking', code, message)]),
+      ...(was.type === type
+        ? []
+        : [changeOf('problem-changed', 'breaking', code, `Its type is ${type ?? 'about:blank'} now.`)]),
+    ];
+  });
+  return [...gone, ...rest];
+};
 
 const filterChanges = (
   before: readonly ContractParameter[],

@@ -13,6 +13,7 @@ import {
   type Contract,
   type ContractEndpoint,
   type ContractParameter,
+  type ContractQueryMember,
   type ContractRows,
   type ContractSort,
   type ContractTaken,
@@ -20,6 +21,7 @@ import {
 } from '../contract.js';
 import { contractValue } from './contract-value.js';
 import { describeCondition } from './describe-condition.js';
+import { memberOf } from './describe-input.js';
 import { InputCatalog } from './input-catalog.js';
 import { ShapeCatalog } from './shape-catalog.js';
 
@@ -92,12 +94,14 @@ class ContractBuilder {
       method,
       path,
       ...(operation === null ? {} : { operation }),
-      entity: entity.name,
+      ...(entity.kind === 'values' ? {} : { entity: entity.name }),
       ...(about === null ? {} : { about }),
       ...(audiences === null ? {} : { audiences }),
       ...(deprecated === null ? {} : { deprecated }),
       parameters: pathParameters(endpoint),
       ...this.#query(endpoint),
+      ...this.#told(endpoint),
+      ...this.#problems(endpoint),
       asks: returned?.asks ?? [],
       ...(page === null ? {} : { page: { by: page.by, size: page.size, max: page.max } }),
       ...this.#rows(endpoint),
@@ -126,6 +130,48 @@ class ContractBuilder {
         ...forWhom(filter.name, 'filters'),
       })),
       sort: endpoint.sort.map(({ name }) => ({ name, ...forWhom(name, 'sort') })),
+    };
+  }
+
+  /** What the query is told besides, each with those for whom it is there. */
+  #told(endpoint: EndpointPlan): Pick<ContractEndpoint, 'query'> {
+    const { query } = endpoint;
+    if (query === null) return {};
+    const all = audiencesAt(endpoint, this.#plan);
+    const members = query.fields.flatMap((field): ContractQueryMember[] => {
+      const audiences = all.filter((audience) =>
+        settledInput(query, audience).fields.some(({ name }) => name === field.name),
+      );
+      // What it is of is a single value: that is checked where it is declared.
+      const member = memberOf(
+        field,
+        (input) => this.#inputs.nameOf(input, null),
+        false,
+      ) as ContractQueryMember;
+      return audiences.length === 0
+        ? []
+        : [{ ...member, ...(audiences.length === all.length ? {} : { audiences }) }];
+    });
+    return { query: members };
+  }
+
+  #problems({ problems }: EndpointPlan): Pick<ContractEndpoint, 'problems'> {
+    if (problems.length === 0) return {};
+    return {
+      problems: problems.map(({ code, status, title, type, about, members }) => ({
+        code,
+        status,
+        title,
+        ...(type === null ? {} : { type }),
+        ...(about === null ? {} : { about }),
+        ...(members === null
+          ? {}
+          : {
+              members: members.fields.map((field) =>
+                memberOf(field, (input) => this.#inputs.nameOf(input, null), false),
+              ),
+            }),
+      })),
     };
   }
 

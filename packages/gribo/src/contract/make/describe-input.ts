@@ -54,7 +54,8 @@ const exampleOf = (node: InputNode): JsonValue | undefined => {
   return jsonReady(conversions[0]?.yields ?? column.type, shown) as JsonValue;
 };
 
-const memberOf = (field: InputField, nameOf: NameInput, amends: boolean): ContractInputMember => {
+/** A member of an input as its callers know it. */
+export const memberOf = (field: InputField, nameOf: NameInput, amends: boolean): ContractInputMember => {
   const { name, node } = field;
   const about = node.kind === 'set' ? node.column.about : null;
   const example = exampleOf(node);
@@ -68,9 +69,13 @@ const memberOf = (field: InputField, nameOf: NameInput, amends: boolean): Contra
   };
 };
 
+/** The name of the entity that an input is over; null for values. */
+export const entityNameOf = ({ entity }: InputPlan): string | null =>
+  entity.kind === 'values' ? null : entity.name;
+
 /** What an input takes as its callers know it. */
 export const describeInput = (input: InputPlan, nameOf: NameInput): ContractInput => ({
-  entity: input.entity.name,
+  entity: entityNameOf(input),
   ...(input.about === null ? {} : { about: input.about }),
   ...(input.amends ? { amends: true } : {}),
   ...(input.fixed.length === 0 ? {} : { fixed: input.fixed }),

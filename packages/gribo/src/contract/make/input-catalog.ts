@@ -1,6 +1,6 @@
 import type { InputPlan } from '../../plan/input-plan.js';
 import type { ContractInput } from '../contract.js';
-import { describeInput } from './describe-input.js';
+import { describeInput, entityNameOf } from './describe-input.js';
 import { plainName } from './shape-catalog.js';
 
 /** Gathers inputs, each once, under names of their own. */
@@ -15,7 +15,7 @@ export class InputCatalog {
     const name = this.#freeName(plainName(input.name), audience);
     this.#names.set(input, name);
     // The name is taken before the inputs inside choose theirs.
-    this.inputs.set(name, { entity: input.entity.name, members: [] });
+    this.inputs.set(name, { entity: entityNameOf(input), members: [] });
     this.inputs.set(
       name,
       describeInput(input, (inner) => this.nameOf(inner, audience)),

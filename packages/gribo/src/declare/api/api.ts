@@ -80,10 +80,12 @@ export type CallerIn<P extends AnyApi> = {
   readonly audience?: AudienceIn<P> | null;
 } & Partial<CallerFacts<P[typeof CALLER]>>;
 
-/** What is declared of an endpoint, as types: what it sends and takes, its path's parameters, its model and entity. */
-interface Declared<Sends, Takes, Parameters, M, K> {
+/** What is declared of an endpoint, as types: what it sends, takes, is asked and refuses, its path's parameters, its model and entity. */
+interface Declared<Sends, Takes, Parameters, M, K, Query = null, Problems = null> {
   readonly sends: Sends;
   readonly takes: Takes;
+  readonly query: Query;
+  readonly problems: Problems;
   readonly parameters: Parameters;
   readonly model: M;
   readonly entity: K;
@@ -91,8 +93,8 @@ interface Declared<Sends, Takes, Parameters, M, K> {
 
 /** What is declared under a dotted name. */
 type DeclaredAt<E, Name> = Name extends keyof E
-  ? E[Name] extends Endpoint<infer M, infer K, infer R, infer Sends, infer Takes>
-    ? Declared<Sends, Takes, PathParameters<R>, M, K>
+  ? E[Name] extends Endpoint<infer M, infer K, infer R, infer Sends, infer Takes, infer Query, infer Problems>
+    ? Declared<Sends, Takes, PathParameters<R>, M, K, Query, Problems>
     : never
   : Name extends `${infer Head}.${infer Rest}`
     ? Head extends keyof E
@@ -137,6 +139,23 @@ export type BodyOf<P extends AnyApi, Name extends NameIn<P>> = DeclaredAt<P['end
  */
 export type RequestOf<P extends AnyApi, Name extends NameIn<P>> = DeclaredAt<P['endpoints'], Name>['takes'];
 
+/**
+ * What an endpoint's query is told, read; null where it is told nothing.
+ * @example
+ * type Asked = QueryOf<typeof harbour, 'portCalls.close'>; // { dryRun: boolean }
+ */
+export type QueryOf<P extends AnyApi, Name extends NameIn<P>> = DeclaredAt<P['endpoints'], Name>['query'];
+
+/**
+ * The problems of an endpoint's own: what else their details have, by their codes.
+ * @example
+ * type Refused = ProblemsOf<typeof harbour, 'portCalls.close'>;
+ */
+export type ProblemsOf<P extends AnyApi, Name extends NameIn<P>> = DeclaredAt<
+  P['endpoints'],
+  Name
+>['problems'];
+
 /** The model of an endpoint's rows. */
 export type ModelAt<P extends AnyApi, Name extends NameIn<P>> = DeclaredAt<P['endpoints'], Name>['model'];
 
@@ -161,11 +180,19 @@ const callerFindings = (caller: unknown): Finding[] =>
 const isEndpoint = (value: object): value is AnyEndpoint => 'plan' in value;
 const isCollection = (value: object): value is AnyCollection => 'plans' in value;
 
+/** Values that were given no name are called as the endpoint that takes them. */
+const namedAfter = (endpoint: EndpointPlan): EndpointPlan => {
+  const { name, takes } = endpoint;
+  if (takes === null || takes.name !== '') return endpoint;
+  const called = name.replace(/(?:^|\.)(.)/g, (_all, letter: string) => letter.toUpperCase());
+  return freeze({ ...endpoint, takes: freeze({ ...takes, name: called }) });
+};
+
 /** The endpoints under their dotted names, in the order they were declared. */
 const named = (endpoints: Endpoints, prefix = ''): EndpointPlan[] =>
   Object.entries(endpoints).flatMap(([key, value]): EndpointPlan[] => {
     const name = prefix + key;
-    if (isEndpoint(value)) return [freeze({ name, ...value.plan })];
+    if (isEndpoint(value)) return [namedAfter(freeze({ name, ...value.plan }))];
     if (!isCollection(value)) return named(value, `${name}.`);
     return [...value.plans].map(([operation, plan]) => freeze({ name: `${name}.${operation}`, ...plan }));
   });

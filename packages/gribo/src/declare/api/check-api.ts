@@ -9,6 +9,7 @@ import { lastPart } from '../../resolve/resolver.js';
 import { missingAt } from '../../shown/missing-rows.js';
 import { type Unseen, unseenAt } from '../../shown/unseen.js';
 import { didYouMean } from '../../util/nearest.js';
+import { TAKEN } from './query-findings.js';
 
 /** Gathers findings, each of them once: shapes are reached from many endpoints. */
 class Findings {
@@ -36,15 +37,12 @@ const checkRoutes = (endpoints: readonly EndpointPlan[], findings: Findings): vo
 const checkParameters = ({ name, parameters, entity, under }: EndpointPlan, findings: Findings): void => {
   const known = under === null ? entity.key : [...entity.key, ...under.parameters];
   for (const parameter of parameters) {
-    if (known.includes(parameter)) continue;
+    if (known.includes(parameter) || entity.kind === 'values') continue;
     const key = entity.key.map((column) => `{${column}}`).join(', ');
     findings.add(name, `{${parameter}} is no key of ${entity.name}; its key is ${key}`);
   }
   if (new Set(parameters).size < parameters.length) findings.add(name, 'has the same parameter twice');
 };
-
-/** What query parameters mean already, at every list. */
-const TAKEN = ['page', 'size', 'after', 'sort', 'with', 'fields', 'format'];
 
 const checkFilters = ({ name, filters }: EndpointPlan, findings: Findings): void => {
   for (const filter of filters) {

@@ -168,6 +168,8 @@ class CollectionBuilder {
           returns: body,
           takes: this.#inputOf(operation, given),
           takesMany: isListTaken(given),
+          query: null,
+          problems: freeze([]),
           under,
           filters: isMany ? filters : freeze([]),
           sort: isMany ? sort : freeze([]),

@@ -4,14 +4,17 @@ import type { SortKey } from '../../plan/condition.js';
 import { type BodyPlan, contentShape } from '../../plan/declared.js';
 import type { EntityPlan } from '../../plan/entity-plan.js';
 import type { InputPlan } from '../../plan/input-plan.js';
+import { NO_ENTITY } from '../../plan/values-entity.js';
 import { freeze } from '../../util/freeze.js';
 import type { Bound, EntityName, ModelTypes } from '../entity/model.js';
 import { type Deprecation, noticeOf } from '../members/deprecated.js';
 import { Broken } from '../references/member.js';
 import type { CheckedEndpointOptions } from '../types/checked-types.js';
-import type { Takable } from '../types/input-types.js';
+import type { InputOf, Takable } from '../types/input-types.js';
 import type { SentBody, TakenBy } from '../types/sent.js';
 import type { AnyBody } from '../types/shape-types.js';
+import { type ProblemOptions, problemFindings, problemsOf } from './problems.js';
+import { queryFindings } from './query-findings.js';
 
 declare const ENDPOINT: unique symbol;
 
@@ -20,9 +23,10 @@ export interface AnyEndpoint {
   readonly plan: EndpointDraft;
 }
 
-/** An endpoint before its API names it: its model and entity, its route, what it sends and what it takes. */
-export interface Endpoint<M, K, R extends string, Sends, Takes> extends AnyEndpoint {
-  readonly [ENDPOINT]: readonly [M, K, R, Sends, Takes];
+/** An endpoint before its API names it: its model and entity, its route, what it sends, takes, is asked and refuses. */
+export interface Endpoint<M, K, R extends string, Sends, Takes, Query = null, Problems = null>
+  extends AnyEndpoint {
+  readonly [ENDPOINT]: readonly [M, K, R, Sends, Takes, Query, Problems];
 }
 
 /** An endpoint's plan before it has a name. */
@@ -37,12 +41,16 @@ export type PathParameters<R extends string> = R extends `${string}{${infer Name
 type Route = `${'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE'} /${string}`;
 
 export interface EndpointOptions<M extends ModelTypes, K> {
-  /** The entity whose rows it is about. */
-  readonly from: Bound<M, K>;
-  /** What it sends: a shape, `list(shape)`, `page(shape)` or one of these wrapped. */
-  readonly returns: AnyBody;
-  /** The input it takes, or `list(input)`. */
+  /** The entity whose rows it is about. Left out: it is about none. */
+  readonly from?: Bound<M, K>;
+  /** What it sends: a shape, `list(shape)`, `page(shape)` or one of these wrapped. Left out: nothing (204). */
+  readonly returns?: AnyBody;
+  /** What it takes: an input, `values(…)`, or a list of one of these. */
   readonly takes?: Takable;
+  /** What its query is told: `values(…)`, columns only. */
+  readonly query?: InputOf<unknown>;
+  /** The problems of its own, by their codes: what handlers refuse, and callers can tell apart. */
+  readonly problems?: Readonly<Record<string, ProblemOptions>>;
   /** The audiences it answers. Left out: everybody. */
   readonly audiences?: readonly string[];
   /** Says that it will go; sent along with every response. */
@@ -60,6 +68,11 @@ export const takenPlan = (takes: Takable | undefined): InputPlan | null => {
 /** The order of a body's rows where the caller chooses none. */
 export const orderOf = (body: BodyPlan | null): readonly SortKey[] =>
   body?.kind === 'envelope' ? (body.page?.sort ?? freeze([])) : freeze([]);
+
+/** What else the details of problems have, by their codes; null where there are no problems. */
+export type ProblemsIn<P> = P extends object
+  ? { readonly [C in keyof P]: P[C] extends { readonly members: infer I } ? TakenBy<I> : null } & {}
+  : null;
 
 const ROUTE = /^(GET|POST|PUT|PATCH|DELETE) (\/\S*)$/;
 /** A parameter is a whole part of a path. */
@@ -86,6 +99,8 @@ export const bodyFinding = (route: string, entity: EntityPlan, body: BodyPlan): 
 /** What is wrong with an input over an entity, if anything. */
 export const inputFinding = (route: string, entity: EntityPlan, takes: InputPlan | null): Finding[] => {
   if (takes === null || takes.entity === entity) return [];
+  if (takes.entity.kind === 'values')
+    return [{ path: route, message: 'values stand in no table, so no row is made of them: take an input' }];
   const over = `takes ${takes.name}, an input over ${takes.entity.name}`;
   return [{ path: route, message: `it is about ${entity.name}, but ${over}` }];
 };
@@ -94,12 +109,15 @@ export const inputFinding = (route: string, entity: EntityPlan, takes: InputPlan
  * Declares one endpoint.
  *
  * @param route the method and the path, with parameters in braces: `GET /vessels/{id}`
- * @param options `from`: the entity; `returns`: a body over it; `takes`: its input; `audiences`:
+ * @param options `from`: the entity, left out where it is about none; `returns`: a body over it, left out where nothing is
+ * sent; `takes`: its input, or `values(…)`; `query`: what its query is told; `problems`: those of its own; `audiences`:
  * those that it answers; `deprecated`: says that it will go; `about`: a sentence for descriptions
  * @throws {DeclarationError} `DECLARATION` where the route is no method and path, or the shape is
  * over another entity
  * @example
  * endpoint('GET /vessels/{id}', { from: db.vessel, returns: VesselDetail })
+ * @example
+ * endpoint('POST /vessels/{id}/inspect', { from: db.vessel, takes: values({ reason: text() }) })
  */
 export const endpoint = <
   M extends ModelTypes,
@@ -109,20 +127,33 @@ export const endpoint = <
 >(
   route: R,
   options: CheckedEndpointOptions<O, K> & Pick<EndpointOptions<M, K>, 'from'>,
-): Endpoint<M, K, R, SentBody<O['returns']>, TakenBy<O['takes']>> => {
+): Endpoint<
+  M,
+  K,
+  R,
+  SentBody<O['returns']>,
+  TakenBy<O['takes']>,
+  TakenBy<O['query']>,
+  ProblemsIn<O['problems']>
+> => {
+  // The words stand for what the compiler refuses.
+  const { from, takes: taken, query, problems, ...said } = options as unknown as EndpointOptions<M, K>;
   const [, method, path] = ROUTE.exec(route) ?? [];
-  const { entity } = options.from;
-  const returns: BodyPlan = options.returns.plan;
+  const entity = from?.entity ?? NO_ENTITY;
+  const returns: BodyPlan | null = said.returns?.plan ?? null;
+  const takes = takenPlan(taken);
   if (method === undefined || path === undefined) {
     const message = 'expected a method and a path, such as "GET /vessels/{id}"';
     throw new DeclarationError(`endpoint "${route}"`, [{ path: route, message }]);
   }
   DeclarationError.throwIfAny(`endpoint "${route}"`, [
     ...pathFinding(path),
-    ...bodyFinding(route, entity, returns),
-    ...inputFinding(route, entity, takenPlan(options.takes)),
+    ...(returns === null ? [] : bodyFinding(route, entity, returns)),
+    ...(takes?.entity.kind === 'values' ? [] : inputFinding(route, entity, takes)),
+    ...queryFindings(route, query),
+    ...problemFindings(route, problems),
   ]);
-  const deprecated = options.deprecated === undefined ? null : noticeOf(options.deprecated);
+  const deprecated = said.deprecated === undefined ? null : noticeOf(said.deprecated);
   if (deprecated instanceof Broken) {
     throw new DeclarationError(`endpoint "${route}"`, deprecated.findings(route));
   }
@@ -133,16 +164,18 @@ export const endpoint = <
     operation: null,
     entity,
     returns,
-    takes: takenPlan(options.takes),
-    takesMany: options.takes?.plan.kind === 'list',
+    takes,
+    takesMany: taken?.plan.kind === 'list',
+    query: query?.plan ?? null,
+    problems: problemsOf(problems),
     under: null,
     filters: freeze([]),
     sort: freeze([]),
     order: orderOf(returns),
-    audiences: options.audiences === undefined ? null : freeze([...options.audiences]),
+    audiences: said.audiences === undefined ? null : freeze([...said.audiences]),
     deprecated,
-    about: options.about ?? null,
+    about: said.about ?? null,
   });
   // The phantom that carries the body's type exists for the compiler only.
-  return freeze({ plan }) as unknown as Endpoint<M, K, R, SentBody<O['returns']>, TakenBy<O['takes']>>;
+  return freeze({ plan }) as unknown as ReturnType<typeof endpoint<M, K, R, O>>;
 };

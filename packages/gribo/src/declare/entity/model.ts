@@ -7,6 +7,7 @@ import { snakeCase } from '../../util/snake-case.js';
 import type { Columns, EntityDefinition } from './entity.js';
 import { inheritedName } from './inherited.js';
 import type { Through, ToMany, ToOne, Via } from './links.js';
+import { planColumn } from './plan-column.js';
 
 declare const MODEL: unique symbol;
 
@@ -102,23 +103,7 @@ const planEntity = (
   toStored: (name: string) => string,
 ): EntityPlan => {
   const columns = Object.entries(definition.columns).map(
-    ([name, { settings }]): ColumnPlan =>
-      freeze({
-        name,
-        stored: settings.stored ?? toStored(name),
-        type: settings.type,
-        nullable: settings.nullable,
-        key: settings.key,
-        generated: settings.generated,
-        defaulted: settings.defaulted,
-        stamped: settings.stamped,
-        unique: settings.unique,
-        sealed: settings.sealed,
-        via: settings.via,
-        coded: settings.coded,
-        about: settings.about,
-        example: settings.example,
-      }),
+    ([name, { settings }]): ColumnPlan => planColumn(name, toStored(name), settings),
   );
   return freeze({
     name: definition.name,

@@ -1,11 +1,14 @@
 import type { ConditionNode } from '../../plan/condition.js';
 import type { ColumnPlan, LinkPlan } from '../../plan/entity-plan.js';
-import type { InputField, InputNode, InputPlan, Presence } from '../../plan/input-plan.js';
+import type { InputField, InputListPlan, InputNode, InputPlan, Presence } from '../../plan/input-plan.js';
 import { allOf } from '../../plan/joined.js';
 import { leavesOf } from '../../plan/leaves-of.js';
+import { valuesLink } from '../../plan/values-entity.js';
 import { describeValue } from '../../util/describe-value.js';
 import { freeze } from '../../util/freeze.js';
 import { isPlainLiteral } from '../../util/is-plain-literal.js';
+import { type AnyColumn, Column } from '../entity/column.js';
+import { planColumn } from '../entity/plan-column.js';
 import { type GivenCall, givenBehind } from '../references/given-behind.js';
 import { handles } from '../references/handles.js';
 import { Broken, type Home, MemberRef, referenceOf } from '../references/member.js';
@@ -109,6 +112,33 @@ const givenRef = ({ condition, member }: GivenCall): InputRef | Broken => {
   return { ...inner, when: inner.when === null ? condition : allOf(condition, inner.when) };
 };
 
+/** A column of no row, for values: it has no name before its literal gives it one. */
+const ownColumn = ({ settings }: AnyColumn): InputRef | Broken => {
+  if (settings.wrong !== null) return new Broken(settings.wrong);
+  const node = freeze({
+    kind: 'set',
+    column: planColumn('', '', settings),
+    conversions: freeze([]),
+  } as const);
+  return { node, presence: required, when: null, home: null, unassigned: [] };
+};
+
+/** Whether something is what `values` declared, or a list of it. */
+const isValues = (value: unknown): value is { readonly plan: InputPlan | InputListPlan } => {
+  if (typeof value !== 'object' || value === null || !('plan' in value)) return false;
+  const { plan } = value as { readonly plan?: { readonly shape?: object; readonly entity?: object } };
+  const { entity } = (plan?.shape ?? plan ?? {}) as { readonly entity?: { readonly kind?: unknown } };
+  return entity?.kind === 'values';
+};
+
+/** Values inside others, under no name yet. */
+const valuesRef = (plan: InputPlan | InputListPlan): InputRef => {
+  const input = plan.kind === 'list' ? plan.shape : plan;
+  const link = valuesLink('', plan.kind === 'list' ? 'toMany' : 'toOne', input.entity);
+  const node = freeze({ kind: 'nestedInput', link, input, min: null, max: null } as const);
+  return { node, presence: required, when: null, home: null, unassigned: [] };
+};
+
 /** What a member of an input's literal is, or why it is none. */
 export const inputRefOf = (value: unknown): InputRef | Broken => {
   const given = givenBehind(value);
@@ -120,6 +150,8 @@ export const inputRefOf = (value: unknown): InputRef | Broken => {
   if (reference instanceof MemberRef) return settable(reference);
   if (reference !== null)
     return new Broken('this is a row or rows: nest an input over the link, NewItem(v.items)');
+  if (value instanceof Column) return ownColumn(value);
+  if (isValues(value)) return valuesRef(value.plan);
   if (isPlainLiteral(value)) return groupOf(value);
   return new Broken(`expected a column, a group or a nested input, got ${describeValue(value)}`);
 };

@@ -34,6 +34,17 @@ const targets = (fields: readonly InputField[], at: string): (readonly [column: 
 
 const otherInput = 'it was made from the row of another input; use the row this input is given';
 
+/** Members that set no column of the row: what stands among values has no name here. */
+const homeless = (members: readonly Pick<InputField, 'name' | 'node'>[], at: string): readonly Finding[] =>
+  members.flatMap(({ name, node }): readonly Finding[] => {
+    const path = `${at}.${name}`;
+    if (node.kind === 'inputGroup') return homeless(node.fields, path);
+    const isNameless = node.kind === 'set' ? node.column.name === '' : node.link.owner === 'values';
+    return isNameless
+      ? [{ path, message: 'this stands in no row: use the row that this input is given' }]
+      : [];
+  });
+
 /** What is wrong with members that are sound by themselves: where they are from, and what they may not set. */
 const faultsOf = (
   members: readonly ReadMember<InputRef>[],
@@ -47,7 +58,11 @@ const faultsOf = (
     path: [name, ...at].join('.'),
     message: `${column} is ${by}: leave it out, or say assigned(v.${column})`,
   }));
-  return [...strays, ...made];
+  const nowhere = homeless(
+    members.map((member) => ({ name: member.name, node: member.value.node })),
+    name,
+  );
+  return [...strays, ...made, ...nowhere];
 };
 
 /** Columns that two members set. */

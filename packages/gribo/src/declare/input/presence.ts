@@ -6,6 +6,7 @@ import type { SetBy } from '../types/carried.js';
 import type { InputFields, InputMember, Preset, Waived } from '../types/input-types.js';
 import type { Value } from '../types/member-types.js';
 import type { SentAs } from '../types/standard-types.js';
+import type { ValueFields, ValueMember } from '../types/values-types.js';
 import { handOutInput, inputRefOf } from './input-ref.js';
 
 const withPresence = <Seen>(member: unknown, presence: Presence): Seen => {
@@ -21,8 +22,9 @@ const withPresence = <Seen>(member: unknown, presence: Presence): Seen => {
  * @example
  * callSign: optional(v.callSign)
  */
-export const optional = <const M extends InputMember | InputFields>(member: M): Waived<M> =>
-  withPresence(member, freeze({ kind: 'optional' }));
+export const optional = <const M extends InputMember | InputFields | ValueMember | ValueFields>(
+  member: M,
+): Waived<M> => withPresence(member, freeze({ kind: 'optional' }));
 
 /**
  * A member that the body may leave out; then this value is read in its place, as if it had been sent.
@@ -32,7 +34,10 @@ export const optional = <const M extends InputMember | InputFields>(member: M): 
  * @example
  * builtYear: preset(v.builtYear, 2000)
  */
-export const preset = <const M extends InputMember | InputFields>(member: M, value: SentAs<M>): Preset<M> =>
+export const preset = <const M extends InputMember | InputFields | ValueMember | ValueFields>(
+  member: M,
+  value: SentAs<M>,
+): Preset<M> =>
   // What a body holds is JSON; `input` looks whether it is what the member reads.
   withPresence(member, freeze({ kind: 'preset', value: value as JsonValue }));
 

@@ -13,6 +13,7 @@ import { memberNode } from '../references/member-node.js';
 import type { FilterMember } from '../types/comparison.js';
 import type { InputFields, InputMember } from '../types/input-types.js';
 import type { Conditional, Fields, Given, Member, SaidBy } from '../types/member-types.js';
+import type { ValueFields, ValueMember } from '../types/values-types.js';
 
 /** A filter for some audiences: for the others it does not exist. */
 const givenFilter = (condition: unknown, filter: BuiltFilter): BuiltFilter | Broken => {
@@ -49,7 +50,10 @@ const shown = <Seen>(condition: BuiltCondition, member: unknown): Seen => {
  * @example
  * tonnage: given(audience('agent', 'harbourMaster'), v.grossTonnage)
  */
-export const given = <X, const M extends Member | Fields | FilterMember | InputMember | InputFields>(
+export const given = <
+  X,
+  const M extends Member | Fields | FilterMember | InputMember | InputFields | ValueMember | ValueFields,
+>(
   condition: X extends Conditional
     ? X
     : 'expected a condition, such as audience(…), asked(…), equals(…) or holds(…)',

@@ -112,11 +112,13 @@ type AmendingWanted = 'expected amending(input, …): absent means unchanged';
 type InputWanted = 'expected input(…): all of it is set anew';
 
 /** What a body over the entity `K` has to be. */
-type CheckedBody<B, K> = [EntityIn<B>] extends [K]
-  ? B
-  : unknown extends EntityIn<B>
+type CheckedBody<B, K> = [K] extends [never]
+  ? 'it is about no entity: say from, the one whose rows it returns'
+  : [EntityIn<B>] extends [K]
     ? B
-    : `it is about ${K & string}, but this is over ${EntityIn<B> & string}`;
+    : unknown extends EntityIn<B>
+      ? B
+      : `it is about ${K & string}, but this is over ${EntityIn<B> & string}`;
 
 /** What an input over the entity `K` has to be: `Right` where it is over that one. */
 type InputOver<I, K, Right> = I extends InputList<unknown, infer Over> | InputOf<unknown, boolean, infer Over>
@@ -195,9 +197,9 @@ type CheckedEndpointOption<P, X, K> = P extends 'returns'
   ? CheckedBody<X, K>
   : P extends 'takes'
     ? InputOver<X, K, X>
-    : P extends 'from' | 'audiences' | 'deprecated' | 'about'
+    : P extends 'from' | 'query' | 'problems' | 'audiences' | 'deprecated' | 'about'
       ? X
-      : `there is no "${P & string}" in an endpoint: from, returns, takes, audiences, deprecated or about`;
+      : `there is no "${P & string}" in an endpoint: from, returns, takes, query, problems, audiences, deprecated or about`;
 
 /** What the options of a page have to be: no others than there are. */
 export type CheckedPage<O, Known> =

@@ -10,7 +10,8 @@ declare const PRESET: unique symbol;
 declare const LINK: unique symbol;
 declare const CHANGE: unique symbol;
 
-type NullIf<T, F> = 'null' extends F ? T | null : T;
+/** The type with null, where a column's flags say that it may be. */
+export type NullIf<T, F> = 'null' extends F ? T | null : T;
 
 /** A column as an input sees it: its name goes along, so that what is read lands under it. */
 export type Settable<Name, T, W, F extends ColumnFlag> = Value<NullIf<T, F>, NullIf<W, F>> &

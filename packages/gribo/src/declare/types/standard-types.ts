@@ -1,5 +1,6 @@
+import type { Column } from '../entity/column.js';
 import type { SetBy } from './carried.js';
-import type { Change, InputLink, InputOf, NestedInput, Preset, Waived } from './input-types.js';
+import type { Change, InputLink, InputOf, NestedInput, NullIf, Preset, Waived } from './input-types.js';
 import type { Given, Value } from './member-types.js';
 import type { Flat } from './output.js';
 
@@ -53,11 +54,13 @@ export type SentAs<M> =
         ? Many extends true
           ? BodyOf<F>[]
           : BodyOf<F>
-        : M extends Value<unknown, infer W>
-          ? W
-          : M extends SetBy<unknown, infer T, unknown>
-            ? T
-            : BodyOf<M>;
+        : M extends Column<unknown, infer W, infer F>
+          ? NullIf<W, F>
+          : M extends Value<unknown, infer W>
+            ? W
+            : M extends SetBy<unknown, infer T, unknown>
+              ? T
+              : BodyOf<M>;
 
 type MayLack<M> = M extends Waived<unknown> | Preset<unknown> | Given<unknown, unknown> ? true : false;
 

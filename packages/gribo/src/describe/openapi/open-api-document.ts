@@ -112,10 +112,13 @@ const summaryOf = ({ name, operation }: ContractEndpoint): string =>
 const tagOf = ({ name }: ContractEndpoint): string => name.split('.')[0] ?? name;
 
 const tagsOf = (endpoints: readonly ContractEndpoint[]): readonly JsonSchema[] => {
-  const about = new Map<string, string>();
+  const about = new Map<string, string | undefined>();
   for (const endpoint of endpoints)
     if (!about.has(tagOf(endpoint))) about.set(tagOf(endpoint), endpoint.entity);
-  return [...about].map(([name, entity]) => ({ name, description: `Endpoints about ${entity} rows.` }));
+  return [...about].map(([name, entity]) => ({
+    name,
+    ...(entity === undefined ? {} : { description: `Endpoints about ${entity} rows.` }),
+  }));
 };
 
 /** A plain name for each endpoint, for tools put them into URLs and programs: its own, where that is one. */

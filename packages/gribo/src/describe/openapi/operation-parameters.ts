@@ -1,4 +1,9 @@
-import type { ContractEndpoint, ContractParameter, ContractValue } from '../../contract/contract.js';
+import type {
+  ContractEndpoint,
+  ContractParameter,
+  ContractQueryMember,
+  ContractValue,
+} from '../../contract/contract.js';
 import { sayAudiences } from '../../plan/say-audience.js';
 import { type JsonSchema, valueSchema } from '../kinds.js';
 import type { DescribedFormat } from './described-format.js';
@@ -15,7 +20,7 @@ const listOf = (items: JsonSchema): JsonSchema => ({ type: 'array', items });
 const queryParameter = (name: string, description: string, schema: JsonSchema): JsonSchema => ({
   name,
   in: 'query',
-  description,
+  ...(description === '' ? {} : { description }),
   ...(schema['type'] === 'array' ? { style: 'form', explode: false } : {}),
   schema,
 });
@@ -34,6 +39,31 @@ const filterParameter = ({ name, type, compares = 'equals', audiences }: Contrac
   const whom = audiences === undefined ? '' : ` For ${sayAudiences(audiences)} only.`;
   const words = FILTER_WORDS[compares] + whom;
   return queryParameter(name, words, compares === 'oneOfThese' ? listOf(schema) : schema);
+};
+
+/** What the query is told: held to its limits, as a body is. */
+const toldParameter = ({
+  name,
+  type,
+  about,
+  when,
+  preset,
+  nullable,
+  example,
+  audiences,
+}: ContractQueryMember): JsonSchema => {
+  const whom = audiences === undefined ? '' : `For ${sayAudiences(audiences)} only.`;
+  const empty = nullable === true ? 'Empty: none.' : '';
+  const words = [about ?? '', empty, whom].filter((part) => part !== '').join(' ');
+  const schema = {
+    ...valueSchema(type, 'request'),
+    ...(preset === undefined ? {} : { default: preset }),
+    ...(example === undefined ? {} : { examples: [example] }),
+  };
+  return {
+    ...queryParameter(name, words, schema),
+    ...(when === undefined && audiences === undefined ? { required: true } : {}),
+  };
 };
 
 const pageParameters = (page: NonNullable<ContractEndpoint['page']>): readonly JsonSchema[] => {
@@ -84,7 +114,7 @@ export const operationParameters = (
   formats: readonly DescribedFormat[],
   formatParameter: boolean,
 ): readonly JsonSchema[] => {
-  const { parameters, filters, sort, asks, page, returns } = endpoint;
+  const { parameters, filters, query = [], sort, asks, page, returns } = endpoint;
   const path = parameters.map(({ name, type }) => ({
     name,
     in: 'path',
@@ -96,6 +126,7 @@ export const operationParameters = (
   return [
     ...path,
     ...filters.map(filterParameter),
+    ...query.map(toldParameter),
     ...(page === undefined ? [] : pageParameters(page)),
     ...(orders.length === 0
       ? []

@@ -1,6 +1,7 @@
-import type { ContractEndpoint } from '../../contract/contract.js';
+import type { ContractEndpoint, ContractProblem } from '../../contract/contract.js';
 import { isReference } from '../../util/is-reference.js';
 import type { JsonSchema } from '../kinds.js';
+import { inputSchema, type SchemaStyle } from '../schema/shape-schema.js';
 import { type BodyContext, sentContent } from './operation-bodies.js';
 
 const header = (description: string): JsonSchema => ({ description, schema: { type: 'string' } });
@@ -85,6 +86,20 @@ const SUCCESS: Readonly<Record<string, string>> = {
   204: 'It was done; there is nothing to send.',
 };
 
+/** The schema of the details of an endpoint's own problem. */
+const ownSchema = (own: ContractProblem, problemRef: string, style: SchemaStyle): JsonSchema => {
+  const { code, title, type, members = [] } = own;
+  const told = inputSchema({ entity: null, members }, style);
+  const properties = {
+    code: { const: code },
+    title: { const: title },
+    ...(type === undefined ? {} : { type: { const: type } }),
+    ...(told['properties'] as JsonSchema | undefined),
+  };
+  const required = ['code', ...((told['required'] as readonly string[] | undefined) ?? [])];
+  return { allOf: [{ $ref: problemRef }], type: 'object', properties, required };
+};
+
 /** The responses of an operation: what it sends, and every problem it may answer with. */
 export const operationResponses = (
   endpoint: ContractEndpoint,
@@ -98,15 +113,30 @@ export const operationResponses = (
     ...(Object.keys(headers).length === 0 ? {} : { headers }),
     ...(endpoint.returns === undefined ? {} : { content: sentContent(endpoint, context) }),
   };
-  const problem = (code: string, description: string): JsonSchema => ({
-    description,
-    ...problemHeaders(code, endpoint),
-    content: { 'application/problem+json': { schema: { $ref: problemRef } } },
-  });
+  const style: SchemaStyle = { refTo: context.refTo, closed: false };
+  const problem = (code: string, description: string): JsonSchema => {
+    const own = (endpoint.problems ?? []).filter((one) => String(one.status) === code);
+    const said = own.map(({ code: name, title, about }) => `\`${name}\`: ${about ?? title}`);
+    const $ref = problemRef;
+    // Other failures of that status have no code of their own.
+    const schema: JsonSchema =
+      own.length === 0
+        ? { $ref }
+        : { anyOf: [...own.map((one) => ownSchema(one, problemRef, style)), { $ref }] };
+    return {
+      description: [description, ...said].filter((part) => part !== '').join(' '),
+      ...problemHeaders(code, endpoint),
+      content: { 'application/problem+json': { schema } },
+    };
+  };
   const unchanged: JsonSchema =
     isReading(endpoint) && endpoint.returns !== undefined
       ? { 304: { description: 'The caller has it already.' } }
       : {};
-  const problems = Object.entries(problemsOf(endpoint)).map(([code, words]) => [code, problem(code, words)]);
+  const known = problemsOf(endpoint);
+  const own = Object.fromEntries(
+    (endpoint.problems ?? []).map(({ status: code }) => [code, known[code] ?? '']),
+  );
+  const problems = Object.entries({ ...own, ...known }).map(([code, words]) => [code, problem(code, words)]);
   return { [status]: success, ...unchanged, ...(Object.fromEntries(problems) as JsonSchema) };
 };

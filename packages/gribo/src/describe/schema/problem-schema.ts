@@ -9,6 +9,7 @@ export const PROBLEM_SCHEMA: JsonSchema = {
     title: { type: 'string' },
     status: { type: 'integer', minimum: 400, maximum: 599 },
     detail: { type: 'string', description: 'What is wrong in this case, in a sentence.' },
+    code: { type: 'string', description: 'Tells a problem of an endpoint’s own apart.' },
     instance: { type: 'string', format: 'uri-reference' },
     errors: {
       type: 'array',

@@ -8,7 +8,7 @@ type Name = keyof typeof routes;
 /** What a call needs: parameters of the path and a body where there are any; a query where one is taken. */
 export type Call<N extends Name, A extends Audience> = (N extends keyof PathParameters ? { readonly path: PathParameters[N] } : unknown) &
   (N extends keyof Requests ? { readonly body: A extends keyof Requests[N] ? Requests[N][A] : never } : unknown) &
-  (N extends keyof Queries ? { readonly query?: Queries[N] } : unknown) & {
+  (N extends keyof Queries ? (object extends Queries[N] ? { readonly query?: Queries[N] } : { readonly query: Queries[N] }) : unknown) & {
     readonly headers?: Readonly<Record<string, string>>;
     readonly signal?: AbortSignal;
   };
@@ -22,6 +22,9 @@ export type Reply<N extends Name, A extends Audience> = N extends keyof Response
 
 /** Problem details (RFC 9457), with every single thing that is wrong. */
 export interface ProblemDetails {
+  readonly type?: string;
+  /** Tells a problem of an endpoint's own apart. */
+  readonly code?: string;
   readonly title?: string;
   readonly status?: number;
   readonly detail?: string;
@@ -45,6 +48,14 @@ export class ApiProblem extends Error {
   }
 }
 
+/** Whether an endpoint refused with a problem of its own: then its details are known. */
+export const isProblem = <N extends keyof Problems, C extends (Problems[N] & { readonly code: string })['code']>(
+  error: unknown,
+  _name: N,
+  code: C,
+): error is ApiProblem & { readonly problem: Extract<Problems[N], { readonly code: C }> } =>
+  error instanceof ApiProblem && error.problem.code === code;
+
 export interface ClientOptions {
   /** Where the API is, without a slash at the end. */
   readonly base: string;
@@ -66,7 +77,8 @@ const urlOf = (base: string, path: string, call: AnyCall): string => {
   const filled = path.replace(/\\{([^}]*)\\}/g, (_whole, name: string) => encodeURIComponent(String(call.path?.[name])));
   const query = new URLSearchParams();
   for (const [name, value] of Object.entries(call.query ?? {})) {
-    if (value !== undefined) query.set(name, Array.isArray(value) ? value.join(',') : String(value));
+    if (value === null) query.set(name, '');
+    else if (value !== undefined) query.set(name, Array.isArray(value) ? value.join(',') : String(value));
   }
   return base + filled + (query.size === 0 ? '' : \`?\${query}\`);
 };
@@ -115,7 +127,7 @@ export const connect =
 export const clientSource = (contract: Contract, types = './types.js'): string => {
   const out = new SourceWriter();
   out.line(
-    `import type { Audience, PathParameters, Queries, Requests, Responses } from ${out.quoted(types)};`,
+    `import type { Audience, PathParameters, Problems, Queries, Requests, Responses } from ${out.quoted(types)};`,
   );
   out.line('');
   out.line('const routes = {');

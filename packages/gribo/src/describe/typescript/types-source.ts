@@ -53,6 +53,7 @@ class TypesWriter {
     this.#responses();
     this.#requests();
     this.#parameters();
+    this.#problems();
     return `${this.#out.toString()}\n`;
   }
 
@@ -174,13 +175,34 @@ class TypesWriter {
     this.#map('Queries', 'The query parameters of each endpoint.', (endpoint) => this.#query(endpoint));
   }
 
-  #query({ filters, sort, asks, page, returns }: ContractEndpoint): string | null {
+  #problems(): void {
+    this.#map(
+      'Problems',
+      'The problems of each endpoint’s own, told apart by their codes.',
+      ({ problems = [] }) => {
+        const types = problems.map(({ code, status, members = [] }) => {
+          const more = members.map((member) => {
+            const optional = member.when === undefined ? '' : '?';
+            return `; readonly ${this.#key(member.name)}${optional}: ${this.#type(member, '    ')}`;
+          });
+          return `{ readonly code: ${this.#out.quoted(code)}; readonly status: ${status}${more.join('')} }`;
+        });
+        return types.length === 0 ? null : types.join(' | ');
+      },
+    );
+  }
+
+  #query({ filters, query = [], sort, asks, page, returns }: ContractEndpoint): string | null {
     const oneOf = (names: readonly string[]): string =>
       `readonly (${names.map((name) => this.#out.quoted(name)).join(' | ')})[]`;
     const members = [
       ...filters.map(({ name, type, compares }) => {
         const value = valueType(type, this.#out);
         return `readonly ${this.#key(name)}?: ${compares === 'oneOfThese' ? `readonly (${value})[]` : value}`;
+      }),
+      ...query.map((member) => {
+        const optional = member.when === undefined && member.audiences === undefined ? '' : '?';
+        return `readonly ${this.#key(member.name)}${optional}: ${this.#type(member, '')}`;
       }),
       ...(page === undefined ? [] : ['readonly size?: number']),
       ...(page?.by === 'number' ? ['readonly page?: number'] : []),
@@ -197,7 +219,7 @@ class TypesWriter {
 
 /**
  * Plain TypeScript interfaces for every response and request of a contract, with maps from endpoints
- * to them: `Responses`, `Requests`, `PathParameters`, `Queries`. The module imports nothing.
+ * to them: `Responses`, `Requests`, `PathParameters`, `Queries`, `Problems`. The module imports nothing.
  *
  * @param contract what `contractOf` returns
  * @returns TypeScript declarations
