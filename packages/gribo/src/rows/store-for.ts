@@ -1,4 +1,5 @@
 import type { ChangeRules } from '../change/change-rules.js';
+import { GriboError } from '../errors/gribo-error.js';
 import type { LoadPlan } from '../load/plan-load.js';
 import type { ApiPlan } from '../plan/api-plan.js';
 import type { FactPlan, SortKey, StoreCondition } from '../plan/condition.js';
@@ -17,6 +18,7 @@ export interface CallerGiven {
 
 /** A store as one caller sees it. */
 export interface SeenStore extends Store {
+  transaction<T>(work: (store: SeenStore) => Promise<T>): Promise<T>;
   /** An order with the caller's facts in it, to look at rows that this store has loaded: what cursors are made by. */
   order(sort: readonly SortKey[]): readonly SortKey[];
 }
@@ -72,6 +74,17 @@ class StoreWithin implements SeenStore {
 
   remove(entity: string, key: Key, guard?: Guard): Promise<boolean> {
     return this.#store.remove(entity, key, this.#guard(entity, guard));
+  }
+
+  async transaction<T>(work: (store: SeenStore) => Promise<T>): Promise<T> {
+    const store = this.#store;
+    if (store.transaction === undefined)
+      throw new GriboError(
+        'MISUSE',
+        'transaction',
+        'this store has no transactions: give it a method `transaction`',
+      );
+    return store.transaction((inner) => work(new StoreWithin(inner, this.#rules, this.#known, this.#stamp)));
   }
 
   order(sort: readonly SortKey[]): readonly SortKey[] {

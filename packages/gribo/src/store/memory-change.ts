@@ -30,6 +30,12 @@ export class MemoryChange {
     this.#makers = makers;
   }
 
+  /** Takes everything back, what was done last first. */
+  undo(): void {
+    for (const undo of this.#undo.reverse()) undo();
+    this.#undo.length = 0;
+  }
+
   /** Does the work and checks that rows fit each other; where it fails, nothing has changed. */
   run<T>(work: (change: this) => T): T {
     try {
@@ -41,7 +47,7 @@ export class MemoryChange {
       for (const { entity, row } of this.#removed) this.#checkNotNeeded(entity, row);
       return result;
     } catch (error) {
-      for (const undo of this.#undo.reverse()) undo();
+      this.undo();
       throw this.#placed(error);
     }
   }

@@ -38,28 +38,25 @@ const keyTextOf = (entity: EntityPlan, key: Key): string => {
   return joinText(keptValues(entity, values), entity.key) ?? '';
 };
 
+/** What a store in memory is made of: a transaction shares it with the store that it is of. */
+interface Memory {
+  readonly model: LinkedEntities;
+  readonly tables: MemoryTables;
+  readonly views: MemoryViews;
+  readonly makers: MemoryMakers;
+}
+
 /** Rows in memory behind the interface of every store. */
 class RowsInMemory implements MemoryStore {
-  readonly #tables: MemoryTables;
-  readonly #views: MemoryViews;
-  readonly #makers: MemoryMakers;
-  readonly #model: LinkedEntities;
+  readonly #memory: Memory;
+  /** The changes of the transaction that this is the store of, in their order; null: each is done for itself. */
+  readonly #done: MemoryChange[] | null;
+  /** What the next change waits for: the end of the transaction that is open. */
+  #turn: Promise<unknown> = Promise.resolve();
 
-  constructor(model: LinkedEntities, rows: MemoryRows, makers: MemoryMakers) {
-    checkStorable('memoryStore', model);
-    this.#tables = new MemoryTables(model);
-    this.#views = new MemoryViews(this.#tables);
-    this.#makers = makers;
-    this.#model = model;
-    // Rows of the start may name each other in circles: all of them are one change.
-    this.#change((change) => {
-      for (const [name, all] of Object.entries(rows)) {
-        change.insert(
-          name,
-          Array.from(all, (row) => this.#columnsOf(name, row)),
-        );
-      }
-    });
+  constructor(memory: Memory, done: MemoryChange[] | null) {
+    this.#memory = memory;
+    this.#done = done;
   }
 
   async list(plan: Loaded, query = {}): Promise<readonly object[]> {
@@ -67,23 +64,23 @@ class RowsInMemory implements MemoryStore {
   }
 
   stream(plan: Loaded, query = {}): readonly object[] {
-    const rows = this.#tables.table(plan.entity).select(query);
-    const make = this.#views.of(plan);
+    const rows = this.#memory.tables.table(plan.entity).select(query);
+    const make = this.#memory.views.of(plan);
     return make === null ? rows : rows.map(make);
   }
 
   async count(entity: string, where: Guard['where'] = []): Promise<number> {
-    return this.#tables.table(entity).select({ where }).length;
+    return this.#memory.tables.table(entity).select({ where }).length;
   }
 
   async read(plan: Loaded, key: Key, where: Guard['where'] = []): Promise<object | null> {
     const row = this.#find(plan.entity, key, where);
-    return row === null ? null : (this.#views.of(plan)?.(row) ?? row);
+    return row === null ? null : (this.#memory.views.of(plan)?.(row) ?? row);
   }
 
   async create(entity: string, change: object, options: ChangeOptions = {}): Promise<Key> {
-    const { key } = this.#tables.linked(entity).entity;
-    const row = this.#run({ operation: 'create', entity, change }, options);
+    const { key } = this.#memory.tables.linked(entity).entity;
+    const row = await this.#run({ operation: 'create', entity, change }, options);
     return freeze(key.map((name) => row?.[name] as KeyValue));
   }
 
@@ -94,49 +91,88 @@ class RowsInMemory implements MemoryStore {
   ): Promise<number> {
     const all: object[] = [];
     for await (const batch of batches) all.push(...batch);
-    signal?.throwIfAborted();
-    this.#change((work) => {
+    await this.#change((work) => {
       for (const [at, change] of all.entries())
-        work.stepsOf(at, planChange(this.#model, { operation: 'create', entity, change }, terms));
-    });
+        work.stepsOf(at, planChange(this.#memory.model, { operation: 'create', entity, change }, terms));
+    }, signal);
     return all.length;
   }
 
   async amend(entity: string, key: Key, change: object, guard: Guard = {}): Promise<boolean> {
-    return this.#run({ operation: 'amend', entity, key, change }, guard) !== null;
+    return (await this.#run({ operation: 'amend', entity, key, change }, guard)) !== null;
   }
 
   async remove(entity: string, key: Key, guard: Guard = {}): Promise<boolean> {
-    return this.#run({ operation: 'remove', entity, key }, guard) !== null;
+    return (await this.#run({ operation: 'remove', entity, key }, guard)) !== null;
   }
 
-  #run(wanted: WantedChange, { where = [], check, signal, ...terms }: Guard = {}): Values | null {
-    signal?.throwIfAborted();
+  async transaction<T>(work: (store: Store) => Promise<T>): Promise<T> {
+    const before = this.#turn;
+    const own = before.then(() => this.#transacted(work));
+    // What waits for it does so whether it fails or not.
+    this.#turn = own.catch(() => undefined);
+    return own;
+  }
+
+  /** Work whose changes are taken back together where it fails. */
+  async #transacted<T>(work: (store: Store) => Promise<T>): Promise<T> {
+    const done: MemoryChange[] = [];
+    try {
+      const result = await work(new RowsInMemory(this.#memory, done));
+      this.#done?.push(...done);
+      return result;
+    } catch (error) {
+      for (const change of done.reverse()) change.undo();
+      throw error;
+    }
+  }
+
+  async #run(
+    wanted: WantedChange,
+    { where = [], check, signal, ...terms }: Guard = {},
+  ): Promise<Values | null> {
+    const { views, model } = this.#memory;
     const isMeant = (row: MemoryRow): boolean => {
       if (!satisfiesAll(where, row)) return false;
-      check?.row(this.#views.of(check.plan)?.(row) ?? row);
+      check?.row(views.of(check.plan)?.(row) ?? row);
       return true;
     };
-    const plan = planChange(this.#model, wanted, terms);
-    return this.#change((work) => work.steps(plan, isMeant));
+    const plan = planChange(model, wanted, terms);
+    return this.#change((work) => work.steps(plan, isMeant), signal);
   }
 
-  #change<T>(work: (change: MemoryChange) => T): T {
-    return new MemoryChange(this.#tables, this.#makers).run(work);
+  async #change<T>(work: (change: MemoryChange) => T, signal?: AbortSignal): Promise<T> {
+    await this.#turn;
+    signal?.throwIfAborted();
+    const change = new MemoryChange(this.#memory.tables, this.#memory.makers);
+    const result = change.run(work);
+    this.#done?.push(change);
+    return result;
   }
 
   #find(entity: string, key: Key, where: Guard['where'] = []): MemoryRow | null {
-    const table = this.#tables.table(entity);
+    const table = this.#memory.tables.table(entity);
     const row = table.get(keyTextOf(table.entity, key));
     if (row === undefined) return null;
     return satisfiesAll(where, row) ? row : null;
   }
-
-  #columnsOf(name: string, row: object): Values {
-    const { columns } = this.#tables.linked(name).entity;
-    return Object.fromEntries(columns.map((column) => [column.name, (row as Values)[column.name]]));
-  }
 }
+
+const columnsOf = ({ columns }: EntityPlan, row: object): Values =>
+  Object.fromEntries(columns.map((column) => [column.name, (row as Values)[column.name]]));
+
+/** The rows of the start: they may name each other in circles, so all of them are one change. */
+const fill = ({ tables, makers }: Memory, rows: MemoryRows): void => {
+  new MemoryChange(tables, makers).run((change) => {
+    for (const [name, all] of Object.entries(rows)) {
+      const { entity } = tables.linked(name);
+      change.insert(
+        name,
+        Array.from(all, (row) => columnsOf(entity, row)),
+      );
+    }
+  });
+};
 
 /**
  * A store whose rows are in memory: for tests, samples and browsers. It checks keys, unique columns
@@ -155,8 +191,14 @@ export const memoryStore = <M extends ModelTypes>(
   model: Model<M>,
   rows: MemoryRows<M> = {} as MemoryRows<M>,
   options: MemoryOptions = {},
-): MemoryStore =>
-  new RowsInMemory(model, rows as MemoryRows, {
+): MemoryStore => {
+  checkStorable('memoryStore', model);
+  const tables = new MemoryTables(model);
+  const makers = {
     now: options.now ?? (() => new Date()),
     uuid: options.uuid ?? (() => globalThis.crypto.randomUUID()),
-  });
+  };
+  const memory = { model, tables, views: new MemoryViews(tables), makers };
+  fill(memory, rows as MemoryRows);
+  return new RowsInMemory(memory, null);
+};

@@ -69,6 +69,13 @@ export interface Store {
   amend(entity: string, key: Key, change: object, guard?: Guard): Promise<boolean>;
   /** @returns false where there is no such row @throws {ConflictError} `CONFLICT` where others need it */
   remove(entity: string, key: Key, guard?: Guard): Promise<boolean>;
+  /**
+   * Does work in one transaction: all that it changes in the store it is given is stored, or nothing of it where it throws. In a
+   * transaction that is there already, it is a part of that.
+   *
+   * @returns what the work returns @throws whatever the work throws
+   */
+  transaction?<T>(work: (store: Store) => Promise<T>): Promise<T>;
   /** Lets go of what the store holds, so that the program can end. */
   close?(): Promise<void>;
 }

@@ -652,5 +652,112 @@ export const describeStore = (name: string, open: (rows: typeof stockRows) => Pr
         expect(await names('vessel')).to.equal(5);
       });
     });
+
+    describe('does work in one transaction', () => {
+      /** The store's own: every store of the library has it. */
+      const transaction = <T>(work: (within: Store) => Promise<T>): Promise<T> => {
+        if (store.transaction === undefined) throw new Error('the store has no transactions');
+        return store.transaction(work);
+      };
+      const steps = [
+        (within: Store) => within.create('operator', { name: 'Sallow Ferries' }),
+        (within: Store) => within.amend('vessel', [1], { name: 'Renamed' }),
+        (within: Store) => within.remove('vessel', [5]),
+      ];
+      const seen = async (within: Store) => ({
+        operators: await within.count('operator'),
+        vessels: await within.count('vessel'),
+        first: await within
+          .read(loadPlan(VesselName), [1])
+          .then((row) => row && writer(VesselName).object(row as never)),
+      });
+
+      it('and stores all of it, which it sees meanwhile', async () => {
+        const before = await seen(store);
+        const inside = await transaction(async (within) => {
+          for (const step of steps) await step(within);
+          return seen(within);
+        });
+        expect(inside).to.deep.equal({
+          operators: before.operators + 1,
+          vessels: before.vessels - 1,
+          first: { id: 1, name: 'Renamed' },
+        });
+        expect(await seen(store)).to.deep.equal(inside);
+      });
+
+      it('and stores nothing of it where it throws, wherever that is', async () => {
+        const before = await seen(store);
+        for (let at = 0; at <= steps.length; at++) {
+          const broken = transaction(async (within) => {
+            for (const step of steps.slice(0, at)) await step(within);
+            throw new Error(`broken at ${at}`);
+          });
+          const told = await broken.then(
+            () => '',
+            (error: Error) => error.message,
+          );
+          expect(told).to.equal(`broken at ${at}`);
+          expect(await seen(store)).to.deep.equal(before);
+        }
+      });
+
+      it('and goes on after a change that did not fit, of which nothing is left', async () => {
+        const before = await seen(store);
+        await transaction(async (within) => {
+          await within.amend('vessel', [1], { name: 'Renamed' });
+          const both = { name: 'Not stored', vessels: [{ name: 'No operator' }] };
+          const told = await refusal(within.create('operator', { ...both, parentId: 99 }));
+          expect(told).to.include({ code: 'CONFLICT' });
+          expect(await refusal(within.amend('operator', [3], { name: 'Lantern Bay' }))).to.include({
+            reason: 'duplicate',
+          });
+          await within.remove('vessel', [5]);
+        });
+        expect(await seen(store)).to.deep.equal({
+          ...before,
+          vessels: before.vessels - 1,
+          first: { id: 1, name: 'Renamed' },
+        });
+      });
+
+      it('as a part of the one that is open: taken back alone, or with the whole', async () => {
+        const before = await seen(store);
+        await transaction(async (within) => {
+          await within.amend('vessel', [1], { name: 'Kept' });
+          const part = within.transaction?.(async (inner) => {
+            await inner.amend('vessel', [1], { name: 'Not kept' });
+            await inner.create('operator', { name: 'Not kept' });
+            throw new Error('of the part');
+          });
+          expect(await part?.catch((error: Error) => error.message)).to.equal('of the part');
+          await within.transaction?.((inner) => inner.remove('vessel', [5]));
+        });
+        expect(await seen(store)).to.deep.equal({
+          ...before,
+          vessels: before.vessels - 1,
+          first: { id: 1, name: 'Kept' },
+        });
+        const whole = transaction(async (within) => {
+          await within.transaction?.((inner) => inner.amend('vessel', [1], { name: 'Not kept' }));
+          throw new Error('of the whole');
+        });
+        expect(await whole.catch((error: Error) => error.message)).to.equal('of the whole');
+        expect((await seen(store)).first).to.deep.equal({ id: 1, name: 'Kept' });
+      });
+
+      it('with all that is asked at once', async () => {
+        await transaction((within) =>
+          Promise.all([
+            within.amend('vessel', [1], { name: 'First' }),
+            within.amend('vessel', [2], { name: 'Second' }),
+            within.list(loadPlan(VesselName)),
+            within.create('operator', { name: 'Third' }),
+          ]),
+        );
+        const rows = (await store.list(loadPlan(VesselName), { limit: 2 })) as { name: string }[];
+        expect(rows.map(({ name }) => name)).to.deep.equal(['First', 'Second']);
+      });
+    });
   });
 };

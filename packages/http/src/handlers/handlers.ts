@@ -79,6 +79,13 @@ export interface HandlerContext<P extends AnyApi, Name extends NameIn<P>> {
   /** The rows, as this caller may see and change them. */
   readonly store: Store;
   readonly load: Load<ModelAt<P, Name>, EntityAt<P, Name>>;
+  /**
+   * Does work in one transaction: all of it is stored, or nothing where it throws. Until it ends, whatever the handler asks of
+   * `store`, `load` and `proceed` is a part of it.
+   *
+   * @returns what the work returns
+   */
+  readonly transaction: <T>(work: (store: Store) => Promise<T>) => Promise<T>;
   /** Aborted where the time for an answer is up: what is not done yet should not be done any more. */
   readonly signal: AbortSignal;
   /** Does what would be done without the handler, with another change where one is given. */

@@ -11,7 +11,7 @@ import {
 } from 'gribo/kit';
 import { Problem } from '../problems/problem.js';
 import { equalTo, keyOf } from '../request/key.js';
-import type { NotingStore } from './noting-store.js';
+import type { HandlerStore } from './handler-store.js';
 
 /** So many rows are looked up at once. */
 const BATCH = 500;
@@ -19,9 +19,9 @@ const BATCH = 500;
 /** Looks at the rows that a handler gives: those that its caller may not see must not go out. */
 class WithinRules {
   readonly #endpoint: EndpointPlan;
-  readonly #store: NotingStore;
+  readonly #store: HandlerStore;
 
-  constructor(endpoint: EndpointPlan, store: NotingStore) {
+  constructor(endpoint: EndpointPlan, store: HandlerStore) {
     this.#endpoint = endpoint;
     this.#store = store;
   }
@@ -114,7 +114,7 @@ export const withinRules = async (
   plan: ApiPlan,
   endpoint: EndpointPlan,
   audience: string | null,
-  store: NotingStore,
+  store: HandlerStore,
   data: unknown,
 ): Promise<unknown> => {
   const see = rulesFor(plan, audience).get(endpoint.entity.name)?.see ?? null;

@@ -1,9 +1,9 @@
 import { GriboError, type Key, type Store, storeFor } from 'gribo';
 import type { ApiPlan, EndpointPlan } from 'gribo/kit';
 import { checkHandlers } from '../handlers/check-handlers.js';
+import { HandlerStore } from '../handlers/handler-store.js';
 import type { AnyHandler } from '../handlers/handlers.js';
 import { EndpointLoad } from '../handlers/load.js';
-import { NotingStore } from '../handlers/noting-store.js';
 import { withinRules } from '../handlers/within-rules.js';
 import type { Answer } from '../message/answer.js';
 import type { Asked } from '../message/asked.js';
@@ -265,11 +265,12 @@ export class Server {
     const handler = this.#options.handlers[endpoint.name];
     if (handler === undefined) return operate(exchange, change);
     const { asked, caller, parameters, key, query, signal } = exchange;
-    const store = new NotingStore(exchange.store);
+    const store = new HandlerStore(exchange.store, signal);
     let done: Outcome | null = null;
     const proceed = async (other?: object): Promise<unknown> => {
       signal.throwIfAborted();
-      done = await operate(exchange, other === undefined ? change : takenAs(endpoint, other));
+      const within = { ...exchange, store: store.operating };
+      done = await operate(within, other === undefined ? change : takenAs(endpoint, other));
       return done.data;
     };
     const input = isRows(change) ? oneByOne(change) : change;
@@ -283,6 +284,7 @@ export class Server {
       key,
       store,
       signal,
+      transaction: <T>(work: (within: Store) => Promise<T>): Promise<T> => store.transaction(work),
       proceed,
     };
     const given = await handler({

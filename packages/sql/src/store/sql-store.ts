@@ -33,6 +33,7 @@ import type { PreparedCache } from '../load/prepare.js';
 import type { FlatRow, Strategy } from '../load/selecting.js';
 import { type Drift, drift } from '../scan/drift.js';
 import { Asking, type Known } from './asking.js';
+import { Parts } from './parts.js';
 import { Streams } from './streams.js';
 
 /** A statement that was run. */
@@ -103,40 +104,72 @@ export interface SqlStore extends Store {
   listen(listener: (statement: Statement) => void): () => void;
   /** Where the model and the database do not agree. */
   drift(): Promise<readonly Drift[]>;
+  /**
+   * The same store on a transaction of Kysely's that is there already: what it changes is stored with it, or not at all. What is known
+   * of the database is asked once for both.
+   */
+  within(transaction: AnyKysely): SqlStore;
 }
 
-class KyselyStore implements SqlStore {
-  readonly #entities: ReadonlyMap<string, LinkedEntity>;
-  readonly #kysely: AnyKysely;
-  readonly #dialect: SqlDialect;
-  readonly #strategies: Strategies;
-  readonly #caches: Readonly<Record<Strategy, PreparedCache>> = {
-    single: new WeakMap(),
-    batched: new WeakMap(),
-  };
-  readonly #streams: Streams;
-  readonly #listeners = new Set<(statement: Statement) => void>();
-  readonly #model: LinkedEntities;
-  readonly #closes: boolean;
-  readonly #asking: Asking;
+/** What a store shares with those of its transactions. */
+interface Shared {
+  readonly model: LinkedEntities;
+  readonly entities: ReadonlyMap<string, LinkedEntity>;
+  readonly dialect: SqlDialect;
+  readonly strategies: Strategies;
+  readonly asking: Asking;
+  readonly listeners: Set<(statement: Statement) => void>;
+  readonly caches: Readonly<Record<Strategy | 'copied' | 'lines', PreparedCache>>;
+  readonly batch: number;
+  readonly pool: PgPool | null;
+  readonly closes: boolean;
+}
 
-  constructor(model: LinkedEntities, kysely: AnyKysely, options: SqlStoreOptions) {
-    this.#entities = new Map(Object.values(model).map((linked) => [linked.entity.name, linked]));
+const sharedOf = (model: LinkedEntities, kysely: AnyKysely, options: SqlStoreOptions): Shared => {
+  const entities = new Map(Object.values(model).map((linked) => [linked.entity.name, linked]));
+  const dialect = dialectOf(kysely);
+  return {
+    model,
+    entities,
+    dialect,
+    strategies: strategiesFor(dialect, options.strategy),
+    asking: new Asking(entities, dialect, kysely, options.texts ?? 'collation'),
+    listeners: new Set(options.log === undefined ? [] : [options.log]),
+    caches: {
+      single: new WeakMap(),
+      batched: new WeakMap(),
+      copied: new WeakMap(),
+      lines: new WeakMap(),
+    },
+    batch: options.batch ?? 1000,
+    pool: copyPool(dialect, options.copy),
+    closes: options.closes ?? true,
+  };
+};
+
+class KyselyStore implements SqlStore {
+  readonly #shared: Shared;
+  readonly #kysely: AnyKysely;
+  readonly #streams: Streams;
+  readonly #parts: Parts | null;
+  readonly #depth: number;
+
+  /** @param depth how many transactions it is inside of */
+  constructor(shared: Shared, kysely: AnyKysely, depth: number) {
+    const { dialect, asking, batch, caches } = shared;
+    this.#shared = shared;
     this.#kysely = kysely;
-    this.#dialect = dialectOf(kysely);
-    this.#strategies = strategiesFor(this.#dialect, options.strategy);
-    if (options.log !== undefined) this.#listeners.add(options.log);
-    this.#model = model;
-    this.#closes = options.closes ?? true;
-    this.#asking = new Asking(this.#entities, this.#dialect, kysely, options.texts ?? 'collation');
-    const caches = { copied: new WeakMap(), lines: new WeakMap() };
+    this.#depth = depth;
+    this.#parts = kysely.isTransaction
+      ? new Parts(depth, (text) => this.#executeQuery(kysely, CompiledQuery.raw(text)))
+      : null;
     this.#streams = new Streams({
       kysely,
-      dialect: this.#dialect,
-      asking: this.#asking,
-      batch: options.batch ?? 1000,
+      dialect,
+      asking,
+      batch,
       // What a transaction has changed is seen on its own connection only.
-      pool: kysely.isTransaction ? null : copyPool(this.#dialect, options.copy),
+      pool: kysely.isTransaction ? null : shared.pool,
       entityOf: (name) => this.#linked(name).entity,
       list: (plan, query) => this.#list(plan, query),
       loading: (database, packs) => ({
@@ -149,17 +182,27 @@ class KyselyStore implements SqlStore {
     });
   }
 
+  within(transaction: AnyKysely): SqlStore {
+    return new KyselyStore(this.#shared, transaction, this.#depth + 1);
+  }
+
+  async transaction<T>(work: (store: Store) => Promise<T>): Promise<T> {
+    // Asked before the transaction takes its connection: there may be no other.
+    await this.#shared.asking.known();
+    return this.#inTransaction(null, (transaction) => work(this.within(transaction)));
+  }
+
   async list(plan: LoadPlan, query: RowQuery = {}): Promise<readonly object[]> {
     return this.#list(plan, query);
   }
 
   async #list(plan: LoadPlan, query: AskedQuery): Promise<readonly object[]> {
-    const asked = await this.#asking.askable(plan.entity, query);
+    const asked = await this.#shared.asking.askable(plan.entity, query);
     if (asked === null) return [];
-    const load = await this.#asking.load(plan);
-    const { database } = await this.#asking.known();
-    const strategy = query.limit === 1 ? this.#strategies.one : this.#strategies.many;
-    return this.#asking.found(
+    const load = await this.#shared.asking.load(plan);
+    const { database } = await this.#shared.asking.known();
+    const strategy = query.limit === 1 ? this.#shared.strategies.one : this.#shared.strategies.many;
+    return this.#shared.asking.found(
       asked,
       () => loadRows(this.#loading(this.#kysely, database, strategy), load, asked.query),
       [],
@@ -172,9 +215,9 @@ class KyselyStore implements SqlStore {
 
   async count(entity: string, where: readonly StoreCondition[] = []): Promise<number> {
     const plan = this.#linked(entity).entity;
-    const asked = await this.#asking.askable(entity, { where });
+    const asked = await this.#shared.asking.askable(entity, { where });
     if (asked === null) return 0;
-    const { database } = await this.#asking.known();
+    const { database } = await this.#shared.asking.known();
     const conditions = allOf(
       (asked.query.where ?? []).map((part) => conditionPiece(database, plan, 't0', part)),
     );
@@ -182,7 +225,7 @@ class KyselyStore implements SqlStore {
     const counted = sql<FlatRow>`select count(*) as many from ${sql.table(plan.table)} as t0${filtered}`;
     const run = async (): Promise<number> =>
       Number((await this.#execute(this.#kysely, counted)).rows[0]?.['many']);
-    return this.#asking.found(asked, run, 0);
+    return this.#shared.asking.found(asked, run, 0);
   }
 
   async read(plan: LoadPlan, key: Key, where: readonly StoreCondition[] = []): Promise<object | null> {
@@ -202,14 +245,14 @@ class KyselyStore implements SqlStore {
     options: ChangeOptions = {},
   ): Promise<number> {
     this.#linked(entity);
-    const known = await this.#asking.known();
+    const known = await this.#shared.asking.known();
     return this.#inTransaction(entity, async (transaction) => {
       const changing = this.#changing(transaction, known);
       const rows = new ManyRows({
         insert: async (changes) => {
           await this.#runIn(
             changing,
-            planChange(this.#model, { operation: 'create', entity, changes }, options),
+            planChange(this.#shared.model, { operation: 'create', entity, changes }, options),
             options,
             [],
           );
@@ -231,31 +274,35 @@ class KyselyStore implements SqlStore {
   }
 
   async close(): Promise<void> {
-    if (this.#closes) await this.#kysely.destroy();
+    if (this.#shared.closes) await this.#kysely.destroy();
   }
 
   listen(listener: (statement: Statement) => void): () => void {
-    this.#listeners.add(listener);
-    return () => this.#listeners.delete(listener);
+    this.#shared.listeners.add(listener);
+    return () => this.#shared.listeners.delete(listener);
   }
 
   drift(): Promise<readonly Drift[]> {
-    return drift(this.#model, this.#kysely);
+    return drift(this.#shared.model, this.#kysely);
   }
 
   #linked(entity: string): LinkedEntity {
-    const linked = this.#entities.get(entity);
-    if (linked === undefined) throw unknownEntity(entity, this.#entities.keys());
+    const linked = this.#shared.entities.get(entity);
+    if (linked === undefined) throw unknownEntity(entity, this.#shared.entities.keys());
     return linked;
   }
 
-  #loading(kysely: AnyKysely, database: Database, strategy: Strategy = this.#strategies.many): Loading {
+  #loading(
+    kysely: AnyKysely,
+    database: Database,
+    strategy: Strategy = this.#shared.strategies.many,
+  ): Loading {
     return {
       database,
       strategy,
       run: async (statement) => (await this.#execute(kysely, statement)).rows,
       entityOf: (name) => this.#linked(name).entity,
-      cache: this.#caches[strategy],
+      cache: this.#shared.caches[strategy],
       packs: null,
       byPlace: false,
       atOnce: !kysely.isTransaction,
@@ -275,16 +322,16 @@ class KyselyStore implements SqlStore {
     // Whoever asks for rows knows what is in them.
     const running = kysely.executeQuery<FlatRow>(query as CompiledQuery<FlatRow>);
     const { rows, insertId } = await running.catch((error: unknown) => {
-      throw new StatementError(this.#dialect.failure(error), query.sql);
+      throw new StatementError(this.#shared.dialect.failure(error), query.sql);
     });
     this.#tell(query.sql, query.parameters, start);
     return { rows, insertId };
   }
 
   #tell(text: string, parameters: readonly unknown[], start: number): void {
-    if (this.#listeners.size === 0) return;
+    if (this.#shared.listeners.size === 0) return;
     const statement = { sql: text, parameters, milliseconds: performance.now() - start };
-    for (const listener of this.#listeners) listener(statement);
+    for (const listener of this.#shared.listeners) listener(statement);
   }
 
   #keyed(plan: LoadPlan, key: Key): readonly StoreCondition[] {
@@ -296,13 +343,13 @@ class KyselyStore implements SqlStore {
 
   /** Runs the plan of a change in one transaction. @returns the row it is about; null where there is none */
   async #run(wanted: WantedChange, guard: Guard = {}): Promise<Values | null> {
-    const plan = planChange(this.#model, wanted, guard);
+    const plan = planChange(this.#shared.model, wanted, guard);
     const key = wanted.operation === 'create' ? [] : (wanted.key as Key);
     // Asked before the transaction takes its connection: there may be no other.
-    const known = await this.#asking.known();
+    const known = await this.#shared.asking.known();
     const askable = known.capacities.askable(wanted.entity, guard.where ?? []);
     if (askable === null) return null;
-    const check = guard.check && { ...guard.check, plan: await this.#asking.load(guard.check.plan) };
+    const check = guard.check && { ...guard.check, plan: await this.#shared.asking.load(guard.check.plan) };
     const held: Guard = { ...guard, where: askable.where, ...(check === undefined ? {} : { check }) };
     try {
       return await this.#inTransaction(wanted.entity, async (transaction) => {
@@ -318,11 +365,18 @@ class KyselyStore implements SqlStore {
     }
   }
 
-  /** Does work in a transaction; what goes wrong where that begins or ends is told in our words. */
-  async #inTransaction<T>(entity: string, work: (transaction: AnyKysely) => Promise<T>): Promise<T> {
+  /**
+   * Does work in a transaction, or as a part of the one that is there; what goes wrong where that begins or ends is told in our
+   * words.
+   *
+   * @param entity the one that it is about; null: whatever the work is about
+   */
+  async #inTransaction<T>(entity: string | null, work: (transaction: AnyKysely) => Promise<T>): Promise<T> {
+    const kysely = this.#kysely;
+    if (this.#parts !== null) return this.#parts.run(() => work(kysely));
     let thrown: unknown = null;
     try {
-      return await this.#kysely.transaction().execute(async (transaction) => {
+      return await kysely.transaction().execute(async (transaction) => {
         try {
           return await work(transaction);
         } catch (error) {
@@ -336,10 +390,12 @@ class KyselyStore implements SqlStore {
   }
 
   /** What was thrown where a transaction begins or ends: what is checked last may be found wrong only then. */
-  #committing(name: string, error: unknown): GriboError {
-    const failed = new StatementError(this.#dialect.failure(error), null);
+  #committing(name: string | null, error: unknown): GriboError {
+    const failed = new StatementError(this.#shared.dialect.failure(error), null);
     const { violation } = failed;
-    return violation === null ? failed : conflictOf(this.#linked(name).entity, violation, failed);
+    return violation === null || name === null
+      ? failed
+      : conflictOf(this.#linked(name).entity, violation, failed);
   }
 
   async #runIn(
@@ -370,7 +426,7 @@ class KyselyStore implements SqlStore {
       capacities,
       database,
       loading: this.#loading(transaction, database),
-      entities: this.#entities,
+      entities: this.#shared.entities,
       execute: (statement) => this.#execute(transaction, statement),
       executeText: (text, parameters) =>
         this.#executeQuery(transaction, CompiledQuery.raw(text, [...parameters])),
@@ -397,5 +453,5 @@ export const sqlStore = (
   options: SqlStoreOptions = {},
 ): SqlStore => {
   checkStorable('sqlStore', model);
-  return new KyselyStore(model, kysely, options);
+  return new KyselyStore(sharedOf(model, kysely, options), kysely, 0);
 };

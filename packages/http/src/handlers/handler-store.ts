@@ -1,13 +1,57 @@
-import type { Key, LoadPlan, SeenStore } from 'gribo';
+import { GriboError, type Key, type LoadPlan, type SeenStore } from 'gribo';
 import type { ChangeOptions, Guard, RowQuery, SortKey, StoreCondition } from 'gribo/kit';
 
-/** A caller's store that knows which rows it has given. */
-export class NotingStore implements SeenStore {
-  readonly #store: SeenStore;
+/**
+ * A caller's store as a handler has it: it knows which rows it has given, and while the handler's transaction is open, whatever
+ * is asked of it is a part of that.
+ */
+export class HandlerStore implements SeenStore {
+  readonly #outside: SeenStore;
+  readonly #signal: AbortSignal;
   readonly #given = new WeakSet<object>();
+  /** The store of the transaction that is open; null where none is. */
+  #inside: SeenStore | null = null;
+  #isOpen = false;
 
-  constructor(store: SeenStore) {
-    this.#store = store;
+  /** @param signal aborted: what is not stored yet is not stored any more */
+  constructor(store: SeenStore, signal: AbortSignal) {
+    this.#outside = store;
+    this.#signal = signal;
+  }
+
+  get #store(): SeenStore {
+    return this.#inside ?? this.#outside;
+  }
+
+  /** Where the endpoint's own operation is done: what it gives is sent as it is, so that nothing needs noting outside of transactions. */
+  get operating(): SeenStore {
+    return this.#inside === null ? this.#outside : this;
+  }
+
+  async transaction<T>(work: (store: SeenStore) => Promise<T>): Promise<T> {
+    if (this.#isOpen)
+      throw new GriboError(
+        'MISUSE',
+        'transaction',
+        'a transaction is open already: what the handler does meanwhile is a part of it',
+      );
+    this.#isOpen = true;
+    try {
+      return await this.#outside.transaction((inside) => this.#within(inside, work));
+    } finally {
+      this.#isOpen = false;
+    }
+  }
+
+  async #within<T>(inside: SeenStore, work: (store: SeenStore) => Promise<T>): Promise<T> {
+    this.#inside = inside;
+    try {
+      const result = await work(this);
+      this.#signal.throwIfAborted();
+      return result;
+    } finally {
+      this.#inside = null;
+    }
   }
 
   /** Whether a row is one that this store gave. */
