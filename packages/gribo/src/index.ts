@@ -73,6 +73,7 @@ export {
   oneOfThese,
 } from './declare/conditions/comparisons.js';
 export { all, any, asked, audience, holds, not } from './declare/conditions/conditions.js';
+export { type RowsWhere, rowsWhere } from './declare/conditions/rows-where.js';
 export type { Converted } from './declare/conversions/conversion.js';
 export * from './declare/conversions/conversions.js';
 export type { AnyColumn, Column, ColumnFlag, StoredValue } from './declare/entity/column.js';

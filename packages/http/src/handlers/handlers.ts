@@ -14,6 +14,7 @@ import type {
   ProblemsOf,
   QueryOf,
   RequestOf,
+  RowsWhere,
   SortBy,
   Store,
   StreamedRowsOf,
@@ -22,13 +23,27 @@ import type { Problem } from '../problems/problem.js';
 
 /** Which rows of an entity to load, by values of their columns. */
 export interface LoadOptions<M = unknown, K = unknown> {
-  /** Columns by property name, and the values that they have. */
-  readonly where?: ColumnValues<M, K>;
+  /** Columns by property name, and the values that they have; or conditions, `rowsWhere(…)`. */
+  readonly where?: ColumnValues<M, K> | RowsWhere<K>;
   /** Columns to sort by: `'name'`, `'eta desc'`. */
   readonly sort?: readonly SortBy<M, K>[];
   readonly limit?: number;
   readonly offset?: number;
 }
+
+/** What a handler adds to what an operation does. */
+export interface ProceedOptions<M = unknown, K = unknown> {
+  /**
+   * What must hold for the rows besides: of a list, those that are in it; of a single row, for it to be there. Columns by property
+   * name with their values, or conditions, `rowsWhere(…)`.
+   */
+  readonly where?: ColumnValues<M, K> | RowsWhere<K>;
+}
+
+/** Does what would be done without the handler: with another change where one is given, and one is taken. */
+type Proceed<Takes, M, K, R> = [Takes] extends [null]
+  ? (options?: ProceedOptions<M, K>) => Promise<R>
+  : (change?: GivenTo<Takes, LoadedRow<M, K>>, options?: ProceedOptions<M, K>) => Promise<R>;
 
 /** Loads rows with exactly the columns and links that the endpoint's body needs. */
 export interface Load<M = unknown, K = unknown> {
@@ -74,6 +89,8 @@ export interface HandlerContext<P extends AnyApi, Name extends NameIn<P>> {
   readonly query: QueryOf<P, Name>;
   /** Makes one of the problems that the endpoint declares, to be thrown. */
   readonly problem: MakeProblem<ProblemsOf<P, Name>>;
+  /** What the caller looks for: the values of the filters that its query has, by their names. */
+  readonly filters: Readonly<Record<string, unknown>>;
   /** The key of the row that the path names; null where it names none. */
   readonly key: Key | null;
   /** The rows, as this caller may see and change them. */
@@ -88,10 +105,8 @@ export interface HandlerContext<P extends AnyApi, Name extends NameIn<P>> {
   readonly transaction: <T>(work: (store: Store) => Promise<T>) => Promise<T>;
   /** Aborted where the time for an answer is up: what is not done yet should not be done any more. */
   readonly signal: AbortSignal;
-  /** Does what would be done without the handler, with another change where one is given. */
-  readonly proceed: (
-    change?: GivenTo<RequestOf<P, Name>, LoadedRow<ModelAt<P, Name>, EntityAt<P, Name>>>,
-  ) => Promise<HandlerResult<P, Name>>;
+  /** Does what would be done without the handler: with another change where one is given and taken, and with conditions of its own. */
+  readonly proceed: Proceed<RequestOf<P, Name>, ModelAt<P, Name>, EntityAt<P, Name>, HandlerResult<P, Name>>;
 }
 
 /** Functions that replace what an operation does, or add to it, by the names of their endpoints. */

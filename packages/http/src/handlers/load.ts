@@ -1,5 +1,5 @@
 import { GriboError, type Key, type LoadedRow } from 'gribo';
-import { type ColumnPlan, type EntityPlan, ordering, type SortKey } from 'gribo/kit';
+import { type ColumnPlan, type EntityPlan, ordering, type SortKey, type StoreCondition } from 'gribo/kit';
 import type { Exchange } from '../operations/exchange.js';
 import { planFor } from '../operations/plan-for.js';
 import { equalTo } from '../request/key.js';
@@ -17,6 +17,19 @@ const sortKeyOf = (entity: EntityPlan, words: string): SortKey => {
   return ordering(columnOf(entity, descending ? words.slice(0, -' desc'.length) : words), descending);
 };
 
+/** What a handler says of rows, as stores run it: values of columns, or conditions. */
+export const whereOf = (entity: EntityPlan, where: object): readonly StoreCondition[] => {
+  // Only `rowsWhere` makes arrays of conditions.
+  if (Array.isArray(where)) return where as readonly StoreCondition[];
+  const values = where as Readonly<Record<string, unknown>>;
+  const names = Object.keys(values).map((name) => columnOf(entity, name).name);
+  return equalTo(
+    entity,
+    names,
+    names.map((name) => values[name]),
+  );
+};
+
 /** Loads for a handler what the body of its endpoint needs. */
 export class EndpointLoad implements Load {
   readonly #exchange: Exchange;
@@ -30,15 +43,9 @@ export class EndpointLoad implements Load {
   }
 
   rows({ where = {}, sort = [], limit, offset }: LoadOptions = {}): Promise<readonly LoadedRow[]> {
-    const values: Readonly<Record<string, unknown>> = { ...where };
     const { entity } = this.#exchange.endpoint;
-    const names = Object.keys(values).map((name) => columnOf(entity, name).name);
     return this.#exchange.store.list(planFor(this.#exchange), {
-      where: equalTo(
-        entity,
-        names,
-        names.map((name) => values[name]),
-      ),
+      where: whereOf(entity, where),
       sort: sort.map((words) => sortKeyOf(entity, words)),
       ...(limit === undefined ? {} : { limit }),
       ...(offset === undefined ? {} : { offset }),

@@ -24,8 +24,8 @@ export interface Exchange {
   readonly signal: AbortSignal;
   /** The row that the path names; null where it names none. */
   readonly key: Key | null;
-  /** The parent that the path names, as comparisons of the child's columns. */
-  readonly parent: readonly StoreCondition[];
+  /** What must hold of the row or the rows: that they are under the parent that the path names, and what a handler adds. */
+  readonly where: readonly StoreCondition[];
   /** The child's columns that hold the parent's key, with its values. */
   readonly parentValues: Values;
 }

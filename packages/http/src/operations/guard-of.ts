@@ -34,12 +34,12 @@ const keyPlan = ({ name, table, key, columns }: EndpointPlan['entity']): LoadPla
   figures: [],
 });
 
-/** What must hold for a change: that the row is under its parent, and as its caller knows it. */
+/** What must hold for a change: that the row is where the path says, and as its caller knows it. */
 export const guardOf = async (exchange: Exchange): Promise<Guard> => {
-  const { asked, sibling, parent, endpoint, signal, settings } = exchange;
+  const { asked, sibling, where, endpoint, signal, settings } = exchange;
   const ifMatch = asked.header('if-match');
   const ifNoneMatch = asked.header('if-none-match');
-  if (ifMatch === null && ifNoneMatch === null) return { where: parent, signal };
+  if (ifMatch === null && ifNoneMatch === null) return { where, signal };
   await Promise.all(settings.formats.map(({ load }) => load?.()));
   const plan =
     sibling === null || sibling.returns === null
@@ -52,5 +52,5 @@ export const guardOf = async (exchange: Exchange): Promise<Guard> => {
     if (ifNoneMatch !== null && namesOne(ifNoneMatch, current))
       throw new Problem(412, { detail: 'It is as the request says that it must not be.' });
   };
-  return { where: parent, signal, check: { plan, row } };
+  return { where, signal, check: { plan, row } };
 };

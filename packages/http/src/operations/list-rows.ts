@@ -7,7 +7,7 @@ import type { Exchange } from './exchange.js';
 import { type Outcome, plain } from './outcome.js';
 import { orderOf, planFor } from './plan-for.js';
 
-const whereOf = (exchange: Exchange) => [...exchange.parent, ...exchange.query.where];
+const whereOf = (exchange: Exchange) => [...exchange.where, ...exchange.query.where];
 
 const page = async (exchange: Exchange, settings: PageSettings): Promise<Outcome> => {
   const { endpoint, query, store } = exchange;

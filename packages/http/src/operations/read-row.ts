@@ -10,7 +10,7 @@ export const asData = (endpoint: EndpointPlan, row: object): unknown =>
 
 /** The row with a key, under the parent that the path names. @throws {Problem} 404 */
 export const rowOf = async (exchange: Exchange, key: Key | null): Promise<object> => {
-  const row = key === null ? null : await exchange.store.read(planOf(exchange), key, exchange.parent);
+  const row = key === null ? null : await exchange.store.read(planOf(exchange), key, exchange.where);
   if (row === null) throw notFound();
   return row;
 };

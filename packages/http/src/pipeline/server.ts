@@ -1,10 +1,8 @@
-import { GriboError, type Key, type Store, storeFor } from 'gribo';
+import { type Key, type Store, storeFor } from 'gribo';
 import type { ApiPlan, EndpointPlan } from 'gribo/kit';
 import { checkHandlers } from '../handlers/check-handlers.js';
-import { HandlerStore } from '../handlers/handler-store.js';
 import type { AnyHandler } from '../handlers/handlers.js';
-import { EndpointLoad } from '../handlers/load.js';
-import { withinRules } from '../handlers/within-rules.js';
+import { Handling } from '../handlers/handling.js';
 import type { Answer } from '../message/answer.js';
 import type { Asked } from '../message/asked.js';
 import type { Exchange } from '../operations/exchange.js';
@@ -12,11 +10,11 @@ import { operate } from '../operations/operate.js';
 import type { Outcome } from '../operations/outcome.js';
 import { asProblem } from '../problems/as-problem.js';
 import { loggable } from '../problems/loggable.js';
-import { Problem, type ProblemDetails } from '../problems/problem.js';
+import { Problem } from '../problems/problem.js';
 import { type CallerSaid, callerOf } from '../request/caller.js';
-import { equalTo, keyOf, valuesFromTexts } from '../request/key.js';
+import { equalTo, valuesFromTexts } from '../request/key.js';
 import { readableTypes } from '../request/read-body.js';
-import { inBatches, isRows, oneByOne, type TakenRows } from '../request/read-rows.js';
+import { isRows, type TakenRows } from '../request/read-rows.js';
 import { allowedMethods, filledPath, type Place, Routes } from '../request/routes.js';
 import { splitUrl } from '../request/split-url.js';
 import type { Settings } from '../settings/settings.js';
@@ -67,20 +65,6 @@ class GiveUp {
     this.#controller?.abort(reason);
   }
 }
-
-/** What a handler hands over, as the operation takes it. */
-const takenAs = ({ takesMany }: EndpointPlan, other: object): object =>
-  takesMany ? inBatches(other as Iterable<object> | AsyncIterable<object>) : other;
-
-/** Makes the problems of an endpoint's own, by their codes. */
-const problemsAt =
-  ({ name, problems }: EndpointPlan) =>
-  (code: string, details: Pick<ProblemDetails, 'detail' | 'members' | 'cause'> = {}): Problem => {
-    const own = problems.find((one) => one.code === code);
-    if (own === undefined)
-      throw new GriboError('UNKNOWN', 'problem', `${name} declares no problem "${code}"`);
-    return new Problem(own.status, { ...details, code });
-  };
 
 const isChanging = ({ method }: Asked): boolean => method !== 'GET' && method !== 'HEAD';
 
@@ -233,7 +217,7 @@ export class Server {
   #rowsNamed(
     { entity, under, parameters: names }: EndpointPlan,
     parameters: Readonly<Record<string, string>>,
-  ): Pick<Exchange, 'key' | 'parent' | 'parentValues'> {
+  ): Pick<Exchange, 'key' | 'where' | 'parentValues'> {
     const isKeyed = entity.key.length > 0 && entity.key.every((name) => names.includes(name));
     const key: Key | null = isKeyed
       ? valuesFromTexts(
@@ -253,57 +237,18 @@ export class Server {
     if ((isKeyed && key === null) || (under !== null && parentKey === null)) {
       throw new Problem(404, { detail: 'There is no such row.' });
     }
-    if (under === null || parentKey === null) return { key, parent: [], parentValues: {} };
+    if (under === null || parentKey === null) return { key, where: [], parentValues: {} };
     const { from } = under.link;
     const parentValues = Object.fromEntries(from.map((name, i) => [name, parentKey[i]]));
-    return { key, parent: equalTo(entity, from, parentKey), parentValues };
+    return { key, where: equalTo(entity, from, parentKey), parentValues };
   }
 
   /** What the handler makes of the request, or the operation itself. */
-  async #do(exchange: Exchange, change: object | null): Promise<Outcome> {
-    const { endpoint } = exchange;
-    const handler = this.#options.handlers[endpoint.name];
+  #do(exchange: Exchange, change: object | null): Promise<Outcome> {
+    const { handlers, rowsOfHandlers } = this.#options;
+    const handler = handlers[exchange.endpoint.name];
     if (handler === undefined) return operate(exchange, change);
-    const { asked, caller, parameters, key, query, signal } = exchange;
-    const store = new HandlerStore(exchange.store, signal);
-    let done: Outcome | null = null;
-    const proceed = async (other?: object): Promise<unknown> => {
-      signal.throwIfAborted();
-      const within = { ...exchange, store: store.operating };
-      done = await operate(within, other === undefined ? change : takenAs(endpoint, other));
-      return done.data;
-    };
-    const input = isRows(change) ? oneByOne(change) : change;
-    const context = {
-      request: asked.request,
-      caller: { ...caller.given.caller, audience: caller.audience },
-      parameters,
-      input,
-      query: query.values,
-      problem: problemsAt(endpoint),
-      key,
-      store,
-      signal,
-      transaction: <T>(work: (within: Store) => Promise<T>): Promise<T> => store.transaction(work),
-      proceed,
-    };
-    const given = await handler({
-      ...context,
-      load: new EndpointLoad({ ...exchange, store }),
-    } as unknown as Parameters<AnyHandler>[0]);
-    const operated = done as Outcome | null;
-    if (operated !== null && (operated.data === given || given === undefined)) return operated;
-    const isTrusted = this.#options.rowsOfHandlers === 'trust';
-    const data = isTrusted ? given : await withinRules(this.#plan, endpoint, caller.audience, store, given);
-    if (endpoint.returns !== null && (data === null || data === undefined)) {
-      throw new Problem(404, { detail: 'There is no such row.' });
-    }
-    return { data: data ?? null, created: this.#createdBy(exchange, data), page: null };
-  }
-
-  #createdBy({ endpoint }: Exchange, data: unknown): Key | null {
-    const isRow = endpoint.operation === 'create' && typeof data === 'object' && data !== null;
-    return isRow ? keyOf(endpoint.entity, data) : null;
+    return new Handling(exchange, change, this.#plan, rowsOfHandlers).run(handler);
   }
 
   /** Where a new row is: at the path that reads it, if there is one. */

@@ -20,6 +20,8 @@ import { Problem } from '../problems/problem.js';
 /** What the query of a request asks for. */
 export interface Query {
   readonly where: readonly StoreCondition[];
+  /** What filters compare with, by their names. */
+  readonly filters: Readonly<Record<string, unknown>>;
   /** The order that the caller chose; null where it chose none. */
   readonly sort: readonly SortKey[] | null;
   readonly asked: readonly string[] | null;
@@ -33,6 +35,7 @@ export interface Query {
 
 const NOTHING: Query = {
   where: [],
+  filters: {},
   sort: null,
   asked: null,
   fields: null,
@@ -106,8 +109,13 @@ class QueryReading {
         );
       }
     }
+    const looked = settled.filters.flatMap((filter): (readonly [SettledFilter, unknown])[] => {
+      const value = this.#filter(filter, pairs.get(filter.name));
+      return value === undefined ? [] : [[filter, value]];
+    });
     return {
-      where: settled.filters.flatMap((filter) => this.#filter(filter, pairs.get(filter.name))),
+      where: looked.map(([filter, value]) => filterCondition(filter, value)),
+      filters: Object.fromEntries(looked.map(([{ name }, value]) => [name, value])),
       sort: this.#sort(settled.sort, pairs.get('sort')),
       asked: known.includes('with') ? this.#names(pairs.get('with')) : null,
       fields: known.includes('fields') ? this.#names(pairs.get('fields')) : null,
@@ -168,14 +176,9 @@ class QueryReading {
     this.issues.push({ parameter: short(parameter), code, value: short(value), message });
   }
 
-  #filter(filter: SettledFilter, text: string | undefined): StoreCondition[] {
-    if (text === undefined) return [];
-    const value = this.#compared(filter, text);
-    return value === undefined ? [] : [filterCondition(filter, value)];
-  }
-
   /** The value that a filter compares with; undefined where it is none. */
-  #compared({ name, column, operator }: SettledFilter, text: string): unknown {
+  #filter({ name, column, operator }: SettledFilter, text: string | undefined): unknown {
+    if (text === undefined) return undefined;
     if (operator === 'isNull') {
       if (text === 'true' || text === 'false') return text === 'true';
       this.#refuse(name, 'type', text, `${name} must be true or false.`);
