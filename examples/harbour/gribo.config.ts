@@ -3,6 +3,7 @@ import { harbour } from './src/api.js';
 import { callerOf } from './src/caller.js';
 import { NOW } from './src/data.js';
 import * as functions from './src/functions.js';
+import { handlers } from './src/handlers.js';
 import * as inputs from './src/inputs.js';
 import { db } from './src/model.js';
 import * as shapes from './src/shapes.js';
@@ -13,6 +14,7 @@ export default {
   store: harbourStore,
   model: db,
   caller: callerOf,
+  handlers,
   callers: {
     public: { audience: 'public' },
     lantern: { audience: 'agent', user: 'lantern', operatorId: 2 },

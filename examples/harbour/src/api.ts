@@ -1,12 +1,30 @@
-import { api, atLeast, collection, contains, endpoint, equals, list, oneOfThese, page } from 'gribo';
 import {
+  api,
+  atLeast,
+  bool,
+  collection,
+  contains,
+  endpoint,
+  equals,
+  list,
+  oneOfThese,
+  page,
+  preset,
+  real,
+  text,
+  values,
+} from 'gribo';
+import {
+  Cancellation,
   EditPortCall,
   EditVessel,
+  NewCargo,
   NewPortCall,
   NewPosition,
   NewVessel,
   ReplacePortCall,
   ReplaceVessel,
+  Reservation,
 } from './inputs.js';
 import { db } from './model.js';
 import { names } from './names.js';
@@ -80,9 +98,47 @@ export const harbour = api({
         create: 'Announces a port call, with its cargo.',
       },
     }),
+    'portCalls.cancel': endpoint('POST /port-calls/{id}/cancel', {
+      from: db.portCall,
+      takes: Cancellation,
+      query: values({ dryRun: preset(bool().about('Only says what would come of it.'), false) }),
+      returns: PortCallDetail,
+      problems: {
+        'not-expected': {
+          status: 409,
+          title: 'The call is not expected any more.',
+          about: 'The vessel is in harbour, has left, or was cancelled before.',
+          members: values({ callStatus: text() }),
+        },
+      },
+      audiences: ['agent', 'harbourMaster'],
+      about: 'Cancels an expected call, for a reason.',
+    }),
+    'portCalls.reserve': endpoint('POST /port-calls/{id}/reserve', {
+      from: db.portCall,
+      takes: Reservation,
+      returns: PortCallDetail,
+      problems: {
+        'not-expected': {
+          status: 409,
+          title: 'The call is not expected any more.',
+          members: values({ callStatus: text() }),
+        },
+        'does-not-fit': {
+          status: 409,
+          title: 'The vessel does not fit the berth.',
+          members: values({ draughtM: real(), maxDraughtM: real() }),
+        },
+      },
+      audiences: ['agent', 'harbourMaster'],
+      about: 'Keeps a berth for a call and a pilot, both or neither, and confirms it.',
+    }),
     cargo: collection('/port-calls/{portCall}/cargo', db.cargoItem, {
       under: 'portCall',
       list: list(CargoLine),
+      create: { takes: list(NewCargo) },
+      audiences: { create: ['agent', 'harbourMaster'] },
+      about: { create: 'Enters the cargo of a call by the many, all of it or none.' },
     }),
     // One shape serves three endpoints: what differs is said where it differs.
     berths: collection('/berths', db.berth, { list: list(Berth), read: Berth }),

@@ -1,4 +1,4 @@
-import { amending, asNumber, input, optional, preset } from 'gribo';
+import { amending, asNumber, input, integer, optional, preset, text, values } from 'gribo';
 import { db } from './model.js';
 
 /** What a vessel is entered with. Its IMO number is set once. */
@@ -103,4 +103,13 @@ export const ReplacePortCall = input(
     cargo: NewCargo(c.cargo),
   }),
   { name: 'ReplacePortCall' },
+);
+
+/** Why a call is cancelled. */
+export const Cancellation = values({ reason: text({ min: 3, max: 200 }) }, { name: 'Cancellation' });
+
+/** Which berth is kept for a call, and who brings the vessel in. */
+export const Reservation = values(
+  { berth: integer().about('The berth’s number.'), pilot: optional(integer()) },
+  { name: 'Reservation' },
 );

@@ -4,10 +4,11 @@ import { nodeListener, serve } from '@gribo/http';
 import { harbour } from './api.js';
 import { callerOf } from './caller.js';
 import { NOW } from './data.js';
+import { handlers } from './handlers.js';
 import { harbourStore } from './store.js';
 
 const store = await harbourStore();
-const handle = serve(harbour, { store, caller: callerOf, now: () => NOW, formatParameter: true });
+const handle = serve(harbour, { store, caller: callerOf, handlers, now: () => NOW, formatParameter: true });
 const server = createServer(nodeListener(handle));
 
 const lines = (address: string): string => `The Merrow Harbour Office answers at ${address}; Ctrl+C ends it.

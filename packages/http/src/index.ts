@@ -13,7 +13,19 @@ export { json } from './formats/json.js';
 export { ndjson } from './formats/ndjson.js';
 export { type XmlOptions, xml } from './formats/xml.js';
 export { handlersWanted } from './handlers/check-handlers.js';
-export type { HandlerContext, HandlerResult, Handlers, Load, LoadOptions } from './handlers/handlers.js';
+export type {
+  AnyHandler,
+  Handler,
+  HandlerContext,
+  HandlerResult,
+  Handlers,
+  Load,
+  LoadOptions,
+  MakeProblem,
+  ProceedOptions,
+  StoredRows,
+  TransactionOptions,
+} from './handlers/handlers.js';
 export { fastifyRoutes } from './hosting/fastify-routes.js';
 export type { FetchHandler } from './hosting/fetch-handler.js';
 export { hostRequest } from './hosting/host-request.js';

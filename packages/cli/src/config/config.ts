@@ -1,4 +1,4 @@
-import type { Format, FormatOptions } from '@gribo/http';
+import type { AnyHandler, Format, FormatOptions } from '@gribo/http';
 import type {
   Accepted,
   AnyApi,
@@ -16,6 +16,8 @@ export interface GriboConfig {
   readonly api: AnyApi;
   /** The store, or a function that opens it; it is called only when rows are needed. */
   readonly store: Store | (() => Store | Promise<Store>);
+  /** What endpoints do that do not follow from their declaration: the `handlers` of `serve`. */
+  readonly handlers?: Readonly<Record<string, AnyHandler | undefined>>;
   /** The formats that the API is served in, the preferred one first. Default: those of `@gribo/http`. */
   readonly formats?: readonly Format[];
   /** The model, for `gribo draft`, `gribo check` and sample rows. */

@@ -1,8 +1,17 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { type FetchHandler, handlersWanted, nodeListener, Problem, serve } from '@gribo/http';
-import type { CallerGiven, Store } from 'gribo';
-import type { EndpointPlan } from 'gribo/kit';
+import {
+  type AnyHandler,
+  type FetchHandler,
+  type HandlerContext,
+  type Handlers,
+  handlersWanted,
+  nodeListener,
+  Problem,
+  serve,
+} from '@gribo/http';
+import type { AnyApi, CallerGiven, Store } from 'gribo';
+import { type EndpointPlan, isAboutMany } from 'gribo/kit';
 import { askingAs } from '../asked/caller.js';
 import { pickAudience } from '../asked/situation.js';
 import { BOARD_PATH, BoardServer } from '../board/board-server.js';
@@ -82,15 +91,43 @@ const announce = (config: GriboConfig, options: ServeOptions, port: number, scre
   screen.print(colours.dim('For development only: callers say themselves whom they are. Ctrl+C ends it.'));
 };
 
-/** Handlers are in the program that serves the API: here their endpoints say so. */
-const elsewhere = ({ api }: GriboConfig): Readonly<Record<string, () => never>> =>
+/** What a handler of any endpoint is given, so far as it is needed here. */
+type AnyContext = Pick<HandlerContext<AnyApi, string>, 'key' | 'load'>;
+
+/** What stands in for a handler on sample rows: the row that the path names, or those that there are. */
+const sampled = (endpoint: EndpointPlan): AnyHandler => {
+  const { returns } = endpoint;
+  const answer = async ({ key, load }: AnyContext): Promise<unknown> => {
+    if (returns === null) return null;
+    if (isAboutMany(returns))
+      return returns.kind === 'list' ? load.rows() : { items: await load.rows({ limit: 20 }) };
+    const row = key === null ? (await load.rows({ limit: 1 }))[0] : await load.row(...key);
+    return returns.kind === 'envelope' ? { item: row } : (row ?? null);
+  };
+  return answer as AnyHandler;
+};
+
+/** Where there is no handler that is needed, the endpoint says so; on samples it answers with one. */
+const standIns = (
+  { api, handlers = {} }: GriboConfig,
+  isSampled: boolean,
+): Readonly<Record<string, AnyHandler>> =>
   Object.fromEntries(
-    handlersWanted(api.plan).map(({ name, why }) => [
-      name,
-      () => {
-        throw new Problem(501, { detail: `${name} has no handler here: ${why}.` });
-      },
-    ]),
+    handlersWanted(api.plan).flatMap(({ name, why }): [string, AnyHandler][] => {
+      if (handlers[name] !== undefined) return [];
+      const endpoint = api.plan.endpoints.find((one) => one.name === name);
+      if (isSampled && endpoint !== undefined && endpoint.operation === null)
+        return [[name, sampled(endpoint)]];
+      const detail = `${name} has no handler here: ${why}. The configuration takes handlers too.`;
+      return [
+        [
+          name,
+          () => {
+            throw new Problem(501, { detail });
+          },
+        ],
+      ];
+    }),
   );
 
 /** Serves the API with its board on this machine alone, on its store or on sample rows, until it is ended. */
@@ -107,7 +144,8 @@ export const serveApi = async (
   const handlerOf = (declared: GriboConfig): FetchHandler =>
     serve(declared.api, {
       store,
-      handlers: elsewhere(declared),
+      // Whose types they are of only the configuration knows.
+      handlers: { ...declared.handlers, ...standIns(declared, options.samples === true) } as Handlers<AnyApi>,
       ...(declared.now === undefined ? {} : { now: declared.now }),
       caller: callerOf(
         declared,

@@ -65,7 +65,7 @@ class RowsInMemory implements MemoryStore {
 
   stream(plan: Loaded, query = {}): readonly object[] {
     const rows = this.#memory.tables.table(plan.entity).select(query);
-    const make = this.#memory.views.of(plan);
+    const make = this.#viewOf(plan);
     return make === null ? rows : rows.map(make);
   }
 
@@ -75,7 +75,7 @@ class RowsInMemory implements MemoryStore {
 
   async read(plan: Loaded, key: Key, where: Guard['where'] = []): Promise<object | null> {
     const row = this.#find(plan.entity, key, where);
-    return row === null ? null : (this.#memory.views.of(plan)?.(row) ?? row);
+    return row === null ? null : (this.#viewOf(plan)?.(row) ?? row);
   }
 
   async create(entity: string, change: object, options: ChangeOptions = {}): Promise<Key> {
@@ -112,6 +112,11 @@ class RowsInMemory implements MemoryStore {
     // What waits for it does so whether it fails or not.
     this.#turn = own.catch(() => undefined);
     return own;
+  }
+
+  #viewOf(plan: Loaded): ((row: MemoryRow) => MemoryRow) | null {
+    const { views } = this.#memory;
+    return this.#done === null ? views.of(plan) : views.fixed(plan);
   }
 
   /** Work whose changes are taken back together where it fails. */

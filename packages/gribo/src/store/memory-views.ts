@@ -28,22 +28,27 @@ export class MemoryViews {
 
   /** What makes the rows that a plan loads; null where they are those of the table. */
   readonly of: (plan: Loaded) => MakeView | null = keptBy((plan: Loaded) =>
-    isRestricted(plan) ? this.#maker(plan) : null,
+    isRestricted(plan) ? this.#maker(plan, false) : null,
   );
+
+  /** What makes rows that stay as they are now, whatever is changed or taken back later: those of a transaction. */
+  readonly fixed: (plan: Loaded) => MakeView = keptBy((plan: Loaded) => this.#maker(plan, true));
 
   constructor(tables: MemoryTables) {
     this.#tables = tables;
   }
 
-  #maker({ links: linked = [], figures: figured = [] }: Loaded): MakeView {
-    const links = linked.map((loading) => [loading, this.#maker(loading.plan)] as const);
+  #maker({ links: linked = [], figures: figured = [] }: Loaded, isFixed: boolean): MakeView {
+    const links = linked.map((loading) => [loading, this.#maker(loading.plan, isFixed)] as const);
     return (row) => {
       const view: Record<PropertyKey, unknown> = { ...row };
       for (const [loading, make] of links)
-        Object.defineProperty(view, loading.link.name, {
-          enumerable: true,
-          get: () => this.#behind(loading, row, make),
-        });
+        if (isFixed) view[loading.link.name] = this.#behind(loading, row, make);
+        else
+          Object.defineProperty(view, loading.link.name, {
+            enumerable: true,
+            get: () => this.#behind(loading, row, make),
+          });
       if (figured.length > 0)
         view[figures] = Object.fromEntries(figured.map((figure) => [figure.name, this.#figure(figure, row)]));
       return view;

@@ -1,6 +1,9 @@
 import { GriboError, type Key, type LoadPlan, type SeenStore } from 'gribo';
 import type { ChangeOptions, Guard, RowQuery, SortKey, StoreCondition } from 'gribo/kit';
 
+/** Ends a transaction whose work is not to be kept. */
+class TakenBack extends Error {}
+
 /**
  * A caller's store as a handler has it: it knows which rows it has given, and while the handler's transaction is open, whatever
  * is asked of it is a part of that.
@@ -28,7 +31,8 @@ export class HandlerStore implements SeenStore {
     return this.#inside === null ? this.#outside : this;
   }
 
-  async transaction<T>(work: (store: SeenStore) => Promise<T>): Promise<T> {
+  /** @param dryRun whether all is taken back once it is done: its result says what would have come of it */
+  async transaction<T>(work: (store: SeenStore) => Promise<T>, dryRun = false): Promise<T> {
     if (this.#isOpen)
       throw new GriboError(
         'MISUSE',
@@ -36,8 +40,17 @@ export class HandlerStore implements SeenStore {
         'a transaction is open already: what the handler does meanwhile is a part of it',
       );
     this.#isOpen = true;
+    let done: { readonly result: T } | null = null;
     try {
-      return await this.#outside.transaction((inside) => this.#within(inside, work));
+      return await this.#outside.transaction(async (inside) => {
+        const result = await this.#within(inside, work);
+        if (!dryRun) return result;
+        done = { result };
+        throw new TakenBack();
+      });
+    } catch (error) {
+      if (error instanceof TakenBack && done !== null) return (done as { readonly result: T }).result;
+      throw error;
     } finally {
       this.#isOpen = false;
     }

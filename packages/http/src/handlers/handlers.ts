@@ -3,17 +3,21 @@ import type {
   AnyBody,
   AudienceIn,
   BodyOf,
+  Bound,
   CallerIn,
   ColumnValues,
   EntityAt,
+  EntityName,
   Key,
   LoadedRow,
   ModelAt,
+  ModelTypes,
   NameIn,
   ParametersOf,
   ProblemsOf,
   QueryOf,
   RequestOf,
+  RowFor,
   RowsWhere,
   SortBy,
   Store,
@@ -40,13 +44,27 @@ export interface ProceedOptions<M = unknown, K = unknown> {
   readonly where?: ColumnValues<M, K> | RowsWhere<K>;
 }
 
+export interface TransactionOptions {
+  /** Takes everything back once it is done: what the work returns says what would have come of it. Default: false. */
+  readonly dryRun?: boolean;
+}
+
 /** Does what would be done without the handler: with another change where one is given, and one is taken. */
 type Proceed<Takes, M, K, R> = [Takes] extends [null]
   ? (options?: ProceedOptions<M, K>) => Promise<R>
   : (change?: GivenTo<Takes, LoadedRow<M, K>>, options?: ProceedOptions<M, K>) => Promise<R>;
 
+/** Loads whole rows of one entity: every column, and no links. */
+export interface StoredRows<M extends ModelTypes, K extends EntityName<M>> {
+  /** The row with this key; null where there is none that the caller sees. */
+  row(...key: Key): Promise<RowFor<Bound<M, K>> | null>;
+  rows(options?: LoadOptions<M, K>): Promise<readonly RowFor<Bound<M, K>>[]>;
+}
+
 /** Loads rows with exactly the columns and links that the endpoint's body needs. */
 export interface Load<M = unknown, K = unknown> {
+  /** Whole rows instead, of any entity: what a command has to know. */
+  from<N extends ModelTypes, E extends EntityName<N>>(over: Bound<N, E>): StoredRows<N, E>;
   /** The row with this key; null where there is none. */
   row(...key: Key): Promise<LoadedRow<M, K> | null>;
   rows(options?: LoadOptions<M, K>): Promise<readonly LoadedRow<M, K>[]>;
@@ -102,19 +120,24 @@ export interface HandlerContext<P extends AnyApi, Name extends NameIn<P>> {
    *
    * @returns what the work returns
    */
-  readonly transaction: <T>(work: (store: Store) => Promise<T>) => Promise<T>;
+  readonly transaction: <T>(work: (store: Store) => Promise<T>, options?: TransactionOptions) => Promise<T>;
   /** Aborted where the time for an answer is up: what is not done yet should not be done any more. */
   readonly signal: AbortSignal;
   /** Does what would be done without the handler: with another change where one is given and taken, and with conditions of its own. */
   readonly proceed: Proceed<RequestOf<P, Name>, ModelAt<P, Name>, EntityAt<P, Name>, HandlerResult<P, Name>>;
 }
 
+/**
+ * The function that answers one endpoint.
+ * @example
+ * const close: Handler<typeof harbour, 'portCalls.cancel'> = ({ problem }) => { throw problem('not-expected', …); };
+ */
+export type Handler<P extends AnyApi, Name extends NameIn<P>> = (
+  context: HandlerContext<P, Name>,
+) => Promise<HandlerResult<P, Name>> | HandlerResult<P, Name>;
+
 /** Functions that replace what an operation does, or add to it, by the names of their endpoints. */
-export type Handlers<P extends AnyApi> = {
-  readonly [Name in NameIn<P>]?: (
-    context: HandlerContext<P, Name>,
-  ) => Promise<HandlerResult<P, Name>> | HandlerResult<P, Name>;
-};
+export type Handlers<P extends AnyApi> = { readonly [Name in NameIn<P>]?: Handler<P, Name> };
 
 /** A handler without its types. */
 export type AnyHandler = (context: never) => unknown;

@@ -7,8 +7,8 @@ import { Problem, type ProblemDetails } from '../problems/problem.js';
 import { keyOf } from '../request/key.js';
 import { inBatches, isRows, oneByOne } from '../request/read-rows.js';
 import { HandlerStore } from './handler-store.js';
-import type { AnyHandler, ProceedOptions } from './handlers.js';
-import { EndpointLoad, whereOf } from './load.js';
+import type { AnyHandler, ProceedOptions, TransactionOptions } from './handlers.js';
+import { loadFor, whereOf } from './load.js';
 import { withinRules } from './within-rules.js';
 
 /** What a handler hands over, as the operation takes it. */
@@ -69,10 +69,13 @@ export class Handling {
       filters: query.filters,
       key,
       store,
-      load: new EndpointLoad({ ...this.#exchange, store }),
+      load: loadFor(this.#exchange, store),
       signal,
       problem: problemsAt(endpoint),
-      transaction: <T>(work: (within: Store) => Promise<T>): Promise<T> => store.transaction(work),
+      transaction: <T>(
+        work: (within: Store) => Promise<T>,
+        { dryRun }: TransactionOptions = {},
+      ): Promise<T> => store.transaction(work, dryRun),
       proceed: (...given: readonly (object | undefined)[]) => this.#proceed(given),
     };
   }

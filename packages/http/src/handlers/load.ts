@@ -1,9 +1,24 @@
-import { GriboError, type Key, type LoadedRow } from 'gribo';
-import { type ColumnPlan, type EntityPlan, ordering, type SortKey, type StoreCondition } from 'gribo/kit';
+import {
+  type Bound,
+  type EntityName,
+  GriboError,
+  type Key,
+  type LoadPlan,
+  type ModelTypes,
+  type Store,
+} from 'gribo';
+import {
+  type ColumnPlan,
+  type EntityPlan,
+  ordering,
+  type RowQuery,
+  type SortKey,
+  type StoreCondition,
+} from 'gribo/kit';
 import type { Exchange } from '../operations/exchange.js';
 import { planFor } from '../operations/plan-for.js';
 import { equalTo } from '../request/key.js';
-import type { Load, LoadOptions } from './handlers.js';
+import type { Load, LoadOptions, StoredRows } from './handlers.js';
 
 const columnOf = (entity: EntityPlan, name: string): ColumnPlan => {
   const column = entity.columns.find((candidate) => candidate.name === name);
@@ -30,25 +45,41 @@ export const whereOf = (entity: EntityPlan, where: object): readonly StoreCondit
   );
 };
 
-/** Loads for a handler what the body of its endpoint needs. */
-export class EndpointLoad implements Load {
-  readonly #exchange: Exchange;
+const queryOf = (
+  entity: EntityPlan,
+  { where = {}, sort = [], limit, offset }: LoadOptions = {},
+): RowQuery => ({
+  where: whereOf(entity, where),
+  sort: sort.map((words) => sortKeyOf(entity, words)),
+  ...(limit === undefined ? {} : { limit }),
+  ...(offset === undefined ? {} : { offset }),
+});
 
-  constructor(exchange: Exchange) {
-    this.#exchange = exchange;
-  }
+/** Every column of an entity, and no links. */
+const wholePlan = ({ name, table, key, columns }: EntityPlan): LoadPlan => ({
+  entity: name,
+  table,
+  key,
+  columns: columns.map(({ name: property, stored, type, coded }) => ({
+    name: property,
+    stored,
+    type,
+    coded,
+  })),
+  links: [],
+  figures: [],
+});
 
-  row(...key: Key): Promise<LoadedRow | null> {
-    return this.#exchange.store.read(planFor(this.#exchange), key);
-  }
+/** Loads rows of one entity by a plan. */
+const loading = (store: Store, entity: EntityPlan, planned: () => LoadPlan) => ({
+  row: (...key: Key) => store.read(planned(), key),
+  rows: (options?: LoadOptions) => store.list(planned(), queryOf(entity, options)),
+});
 
-  rows({ where = {}, sort = [], limit, offset }: LoadOptions = {}): Promise<readonly LoadedRow[]> {
-    const { entity } = this.#exchange.endpoint;
-    return this.#exchange.store.list(planFor(this.#exchange), {
-      where: whereOf(entity, where),
-      sort: sort.map((words) => sortKeyOf(entity, words)),
-      ...(limit === undefined ? {} : { limit }),
-      ...(offset === undefined ? {} : { offset }),
-    });
-  }
-}
+/** Loads for a handler what the body of its endpoint needs, or whole rows. */
+export const loadFor = (exchange: Exchange, store: Store): Load => ({
+  ...loading(store, exchange.endpoint.entity, () => planFor(exchange)),
+  from: <M extends ModelTypes, K extends EntityName<M>>({ entity }: Bound<M, K>): StoredRows<M, K> =>
+    // A row has every column of its plan: that is the law of stores.
+    loading(store, entity, () => wholePlan(entity)) as unknown as StoredRows<M, K>,
+});

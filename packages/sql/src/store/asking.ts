@@ -24,61 +24,74 @@ export interface Known {
   readonly isSure: boolean;
 }
 
+/** What is found out once, for a store and those of its transactions. */
+interface Found {
+  known: Promise<Known> | null;
+  readonly loads: WeakMap<LoadPlan, Promise<LoadPlan>>;
+}
+
+/** What does not change: the entities, the dialect, and how texts are put in order. */
+interface Terms {
+  readonly entities: ReadonlyMap<string, LinkedEntity>;
+  readonly dialect: SqlDialect;
+  readonly texts: TextOrder;
+}
+
 /** Asks a database nothing that its columns cannot hold. */
 export class Asking {
-  readonly #entities: ReadonlyMap<string, LinkedEntity>;
-  readonly #dialect: SqlDialect;
+  readonly #terms: Terms;
   readonly #kysely: AnyKysely;
-  readonly #texts: TextOrder;
-  #known: Promise<Known> | null = null;
-  readonly #loads = new WeakMap<LoadPlan, Promise<LoadPlan>>();
+  readonly #found: Found;
 
-  constructor(
-    entities: ReadonlyMap<string, LinkedEntity>,
-    dialect: SqlDialect,
-    kysely: AnyKysely,
-    texts: TextOrder,
-  ) {
-    this.#entities = entities;
-    this.#texts = texts;
-    this.#dialect = dialect;
+  constructor(terms: Terms, kysely: AnyKysely, found: Found = { known: null, loads: new WeakMap() }) {
+    this.#terms = terms;
     this.#kysely = kysely;
+    this.#found = found;
+  }
+
+  /** The same on another connection: what is not known yet is read there, for there may be no other. */
+  on(kysely: AnyKysely): Asking {
+    return new Asking(this.#terms, kysely, this.#found);
   }
 
   /** What the database says of its columns, read once. */
   known(): Promise<Known> {
-    this.#known ??= this.#read().catch((error: unknown) => {
+    const found = this.#found;
+    found.known ??= this.#read().catch((error: unknown) => {
       // The next request tries again.
-      this.#known = null;
-      throw error instanceof GriboError ? error : new StatementError(this.#dialect.failure(error), null);
+      found.known = null;
+      throw error instanceof GriboError
+        ? error
+        : new StatementError(this.#terms.dialect.failure(error), null);
     });
-    return this.#known;
+    return found.known;
   }
 
   async #read(): Promise<Known> {
-    const linked = [...this.#entities.values()];
+    const { entities, dialect, texts } = this.#terms;
+    const linked = [...entities.values()];
     const told = await readTold(
-      this.#dialect,
+      dialect,
       this.#kysely,
       linked.map(({ entity }) => entity.table),
     );
-    const { packs } = this.#dialect;
+    const { packs } = dialect;
     return {
-      capacities: Capacities.of(linked, this.#dialect, told),
-      database: databaseOf(this.#dialect, told, this.#texts),
-      packed: packs && databaseOf({ ...this.#dialect, ...packs }, told, this.#texts),
+      capacities: Capacities.of(linked, dialect, told),
+      database: databaseOf(dialect, told, texts),
+      packed: packs && databaseOf({ ...dialect, ...packs }, told, texts),
       isSure: packs?.isSure([...told.values()]) === true,
     };
   }
 
   /** A load plan as the database can be asked; made once, as what is prepared for it is. */
   load(plan: LoadPlan): Promise<LoadPlan> {
-    let load = this.#loads.get(plan);
+    let load = this.#found.loads.get(plan);
     if (load === undefined) {
       load = this.known().then(({ capacities }) => askableLoad(plan, capacities));
-      this.#loads.set(plan, load);
+      this.#found.loads.set(plan, load);
       // The next request tries again.
-      load.catch(() => this.#loads.delete(plan));
+      load.catch(() => this.#found.loads.delete(plan));
     }
     return load;
   }
@@ -111,8 +124,8 @@ export class Asking {
   }
 
   #entityOf(name: string): EntityPlan {
-    const linked = this.#entities.get(name);
-    if (linked === undefined) throw unknownEntity(name, this.#entities.keys());
+    const linked = this.#terms.entities.get(name);
+    if (linked === undefined) throw unknownEntity(name, this.#terms.entities.keys());
     return linked.entity;
   }
 }

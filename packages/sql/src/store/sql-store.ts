@@ -133,7 +133,7 @@ const sharedOf = (model: LinkedEntities, kysely: AnyKysely, options: SqlStoreOpt
     entities,
     dialect,
     strategies: strategiesFor(dialect, options.strategy),
-    asking: new Asking(entities, dialect, kysely, options.texts ?? 'collation'),
+    asking: new Asking({ entities, dialect, texts: options.texts ?? 'collation' }, kysely),
     listeners: new Set(options.log === undefined ? [] : [options.log]),
     caches: {
       single: new WeakMap(),
@@ -149,6 +149,7 @@ const sharedOf = (model: LinkedEntities, kysely: AnyKysely, options: SqlStoreOpt
 
 class KyselyStore implements SqlStore {
   readonly #shared: Shared;
+  readonly #asking: Asking;
   readonly #kysely: AnyKysely;
   readonly #streams: Streams;
   readonly #parts: Parts | null;
@@ -156,7 +157,9 @@ class KyselyStore implements SqlStore {
 
   /** @param depth how many transactions it is inside of */
   constructor(shared: Shared, kysely: AnyKysely, depth: number) {
-    const { dialect, asking, batch, caches } = shared;
+    const { dialect, batch, caches } = shared;
+    const asking = shared.asking.on(kysely);
+    this.#asking = asking;
     this.#shared = shared;
     this.#kysely = kysely;
     this.#depth = depth;
@@ -188,7 +191,7 @@ class KyselyStore implements SqlStore {
 
   async transaction<T>(work: (store: Store) => Promise<T>): Promise<T> {
     // Asked before the transaction takes its connection: there may be no other.
-    await this.#shared.asking.known();
+    await this.#asking.known();
     return this.#inTransaction(null, (transaction) => work(this.within(transaction)));
   }
 
@@ -197,12 +200,12 @@ class KyselyStore implements SqlStore {
   }
 
   async #list(plan: LoadPlan, query: AskedQuery): Promise<readonly object[]> {
-    const asked = await this.#shared.asking.askable(plan.entity, query);
+    const asked = await this.#asking.askable(plan.entity, query);
     if (asked === null) return [];
-    const load = await this.#shared.asking.load(plan);
-    const { database } = await this.#shared.asking.known();
+    const load = await this.#asking.load(plan);
+    const { database } = await this.#asking.known();
     const strategy = query.limit === 1 ? this.#shared.strategies.one : this.#shared.strategies.many;
-    return this.#shared.asking.found(
+    return this.#asking.found(
       asked,
       () => loadRows(this.#loading(this.#kysely, database, strategy), load, asked.query),
       [],
@@ -215,9 +218,9 @@ class KyselyStore implements SqlStore {
 
   async count(entity: string, where: readonly StoreCondition[] = []): Promise<number> {
     const plan = this.#linked(entity).entity;
-    const asked = await this.#shared.asking.askable(entity, { where });
+    const asked = await this.#asking.askable(entity, { where });
     if (asked === null) return 0;
-    const { database } = await this.#shared.asking.known();
+    const { database } = await this.#asking.known();
     const conditions = allOf(
       (asked.query.where ?? []).map((part) => conditionPiece(database, plan, 't0', part)),
     );
@@ -225,7 +228,7 @@ class KyselyStore implements SqlStore {
     const counted = sql<FlatRow>`select count(*) as many from ${sql.table(plan.table)} as t0${filtered}`;
     const run = async (): Promise<number> =>
       Number((await this.#execute(this.#kysely, counted)).rows[0]?.['many']);
-    return this.#shared.asking.found(asked, run, 0);
+    return this.#asking.found(asked, run, 0);
   }
 
   async read(plan: LoadPlan, key: Key, where: readonly StoreCondition[] = []): Promise<object | null> {
@@ -245,7 +248,7 @@ class KyselyStore implements SqlStore {
     options: ChangeOptions = {},
   ): Promise<number> {
     this.#linked(entity);
-    const known = await this.#shared.asking.known();
+    const known = await this.#asking.known();
     return this.#inTransaction(entity, async (transaction) => {
       const changing = this.#changing(transaction, known);
       const rows = new ManyRows({
@@ -346,10 +349,10 @@ class KyselyStore implements SqlStore {
     const plan = planChange(this.#shared.model, wanted, guard);
     const key = wanted.operation === 'create' ? [] : (wanted.key as Key);
     // Asked before the transaction takes its connection: there may be no other.
-    const known = await this.#shared.asking.known();
+    const known = await this.#asking.known();
     const askable = known.capacities.askable(wanted.entity, guard.where ?? []);
     if (askable === null) return null;
-    const check = guard.check && { ...guard.check, plan: await this.#shared.asking.load(guard.check.plan) };
+    const check = guard.check && { ...guard.check, plan: await this.#asking.load(guard.check.plan) };
     const held: Guard = { ...guard, where: askable.where, ...(check === undefined ? {} : { check }) };
     try {
       return await this.#inTransaction(wanted.entity, async (transaction) => {

@@ -71,7 +71,10 @@ const twice = (fields: readonly InputField[], name: string): readonly Finding[] 
   return targets(fields, name).flatMap(([column, member]): Finding[] => {
     const other = seen.get(column);
     seen.set(column, member);
-    return other === undefined ? [] : [{ path: member, message: `sets ${column}, as ${other} does` }];
+    // What has no name here was told already.
+    return other === undefined || column === ''
+      ? []
+      : [{ path: member, message: `sets ${column}, as ${other} does` }];
   });
 };
 
@@ -188,6 +191,10 @@ export const amending = <F extends InputFields, const G extends InputFields, K>(
   // What fields are read from is of their type: the plan was made from it.
   const kept = declare({ ...literal } as F);
   const name = options.name ?? `amend ${create.plan.name}`;
+  if (create.plan.entity.kind === 'values')
+    throw new DeclarationError(`input "${name}"`, [
+      { path: name, message: 'values stand in no table, so there is no row to amend: take them as they are' },
+    ]);
   const plan: InputPlan = freeze({
     ...planOf(create.plan.entity, name, options.about ?? null, readFields(kept, name, null)),
     amends: true,

@@ -44,5 +44,5 @@ type NamedValue<N, M> =
               ? NestedInput<N, F, false>
               : NestedInput<N, NamedValues<M>, false>;
 
-/** The fields of values as those of an input. */
-export type NamedValues<F> = { readonly [N in keyof F]: NamedValue<N, F[N]> };
+/** The fields of values as those of an input. The intersection makes the compiler write members, not this name. */
+export type NamedValues<F> = { readonly [N in keyof F]: NamedValue<N, F[N]> } & {};
