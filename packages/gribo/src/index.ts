@@ -32,6 +32,7 @@ export {
   type CallerIn,
   type Endpoints,
   type EntityAt,
+  type FilesOf,
   type ModelAt,
   type NameIn,
   type ParametersOf,
@@ -54,12 +55,14 @@ export {
   type Endpoint,
   type EndpointOptions,
   endpoint,
+  type FilesIn,
   type PathParameters,
   type ProblemsIn,
 } from './declare/api/endpoint.js';
 export { type RowRule, type RowRuleOptions, rowRule } from './declare/api/row-rule.js';
 export { type ApiSituation, situationOf } from './declare/api/situation-of.js';
 export type { EnvelopeInfo } from './declare/body/envelope.js';
+export { type FileBody, type FileMembers, fileOf } from './declare/body/file-of.js';
 export { list } from './declare/body/list.js';
 export { type PageFields, type PageOptions, page } from './declare/body/page.js';
 export { wrap } from './declare/body/wrap.js';
@@ -92,6 +95,7 @@ export {
   type ModelTypes,
   model,
 } from './declare/entity/model.js';
+export { type FileOptions, type FileTaken, file } from './declare/input/file.js';
 export { amending, input } from './declare/input/input.js';
 export { type InputFrom, inputFrom, type LeftOut } from './declare/input/input-from.js';
 export { assigned, optional, preset } from './declare/input/presence.js';

@@ -15,6 +15,7 @@ export type { LoadColumn, LoadFigure, LoadLink, SeenRows } from './load/plan-loa
 export type {
   ApiPlan,
   EndpointPlan,
+  FilePlan,
   FilterParameter,
   Operation,
   ParentPlan,

@@ -32,6 +32,7 @@ export { hostRequest } from './hosting/host-request.js';
 export { type NodeListener, nodeListener } from './hosting/node-listener.js';
 export type { Log } from './problems/failed-response.js';
 export { Problem, type ProblemDetails } from './problems/problem.js';
+export type { TakenFile } from './request/read-files.js';
 export { type Received, type ReceiveOptions, type RespondOptions, receive, respond } from './respond.js';
 export { type ServeOptions, serve } from './serve.js';
 export { type FormatOptions, type Limits, standardFormats } from './settings/settings.js';

@@ -122,6 +122,17 @@ export interface ContractProblem {
   readonly members?: readonly ContractInputMember[];
 }
 
+/** A file that is taken. */
+export interface ContractFile {
+  readonly name: string;
+  /** The media types that it may be of; left out: any. */
+  readonly types?: readonly string[];
+  /** The most bytes. */
+  readonly max: number;
+  readonly optional?: true;
+  readonly about?: string;
+}
+
 /** Something that a caller may sort by. */
 export interface ContractSort {
   readonly name: string;
@@ -181,6 +192,10 @@ export interface ContractEndpoint {
   readonly takes?: readonly ContractTaken[];
   /** It takes an array, or a line for each row. */
   readonly takesMany?: true;
+  /** The files that it takes: alone the body itself, else parts of a form. */
+  readonly files?: readonly ContractFile[];
+  /** It sends a file, of one of these media types where they are known, and no body that is described. */
+  readonly file?: { readonly types?: readonly string[] };
   readonly returns?: { readonly many: boolean; readonly variants: readonly ContractVariant[] };
 }
 

@@ -42,6 +42,18 @@ export interface ProblemPlan {
   readonly members: InputPlan | null;
 }
 
+/** A file that an endpoint takes. */
+export interface FilePlan {
+  readonly name: string;
+  /** The media types that it may be of; null: any. */
+  readonly types: readonly string[] | null;
+  /** The most bytes that it may have. */
+  readonly max: number;
+  readonly optional: boolean;
+  /** What it is, in a sentence; null where nothing is said. */
+  readonly about: string | null;
+}
+
 /** One endpoint of an API. */
 export interface EndpointPlan {
   /** The dotted name, such as `vessels.read`. */
@@ -54,6 +66,10 @@ export interface EndpointPlan {
   readonly entity: EntityPlan;
   /** The body that it sends; null where it sends none. */
   readonly returns: BodyPlan | null;
+  /** What is made of that: a body, or the bytes of its member `bytes`. */
+  readonly sends: 'body' | 'file';
+  /** The files that it takes: alone the body itself, else parts of a form. */
+  readonly files: readonly FilePlan[];
   /** The input that it takes; null where it takes none. */
   readonly takes: InputPlan | null;
   /** Whether it takes many rows, each by that input. */

@@ -41,6 +41,9 @@ const take = (fields: readonly InputField[], prefix: string, cells: Cells, takin
         made[name] = node.column.type.kind === 'array' ? parsedCell(full, text, taking.limits) : text;
     } else if (node.kind === 'nestedInput' && node.link.kind === 'toMany') {
       if (text != null) made[name] = parsedCell(full, text, taking.limits);
+    } else if (node.kind === 'nestedInput' && text != null) {
+      // In a form, what is no text may be JSON.
+      made[name] = parsedCell(full, text, taking.limits);
     } else {
       const inner = node.kind === 'inputGroup' ? node.fields : node.input.fields;
       const members = take(inner, `${full}.`, cells, taking);

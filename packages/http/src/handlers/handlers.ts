@@ -8,6 +8,7 @@ import type {
   ColumnValues,
   EntityAt,
   EntityName,
+  FilesOf,
   Key,
   LoadedRow,
   ModelAt,
@@ -24,6 +25,7 @@ import type {
   StreamedRowsOf,
 } from 'gribo';
 import type { Problem } from '../problems/problem.js';
+import type { TakenFile } from '../request/read-files.js';
 
 /** Which rows of an entity to load, by values of their columns. */
 export interface LoadOptions<M = unknown, K = unknown> {
@@ -83,6 +85,11 @@ type GivenTo<R, Row> = R extends readonly (infer One)[]
   ? Iterable<One & Row> | AsyncIterable<One & Row>
   : R & Row;
 
+/** The files of an endpoint as they came: those that may be left out, maybe null. */
+type FilesTaken<F> = F extends null
+  ? null
+  : { readonly [N in keyof F]: F[N] extends true ? TakenFile | null : TakenFile };
+
 /** What is so this time of a problem; what else its details have, where it has more. */
 type ProblemCase<Members> = { readonly detail?: string; readonly cause?: unknown } & (Members extends null
   ? unknown
@@ -103,6 +110,8 @@ export interface HandlerContext<P extends AnyApi, Name extends NameIn<P>> {
   readonly parameters: ParametersOf<P, Name>;
   /** What the request's body sets, read and checked: of a list, row by row, once. Null where the endpoint takes none. */
   readonly input: TakenBy<RequestOf<P, Name>>;
+  /** The files that came, by name; null where the endpoint takes none. */
+  readonly files: FilesTaken<FilesOf<P, Name>>;
   /** What the query is told, read and checked; null where the endpoint is told nothing. */
   readonly query: QueryOf<P, Name>;
   /** Makes one of the problems that the endpoint declares, to be thrown. */

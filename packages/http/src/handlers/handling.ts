@@ -57,7 +57,7 @@ export class Handling {
   }
 
   #context(): object {
-    const { asked, caller, audience, endpoint, parameters, key, query, signal } = this.#exchange;
+    const { asked, caller, audience, endpoint, parameters, key, query, files, signal } = this.#exchange;
     const store = this.#store;
     const change = this.#change;
     return {
@@ -65,6 +65,7 @@ export class Handling {
       caller: { ...caller.given.caller, audience },
       parameters,
       input: isRows(change) ? oneByOne(change) : change,
+      files,
       query: query.values,
       filters: query.filters,
       key,

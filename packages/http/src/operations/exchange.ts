@@ -3,6 +3,7 @@ import type { EndpointPlan, InputPlan, StoreCondition, Values } from 'gribo/kit'
 import type { Asked } from '../message/asked.js';
 import type { Caller } from '../request/caller.js';
 import type { Query } from '../request/query.js';
+import type { TakenFiles } from '../request/read-files.js';
 import type { Settings } from '../settings/settings.js';
 
 /** One request, with everything that was read from it before the store is asked. */
@@ -17,6 +18,8 @@ export interface Exchange {
   readonly audience: string | null;
   /** The endpoint's input, as it is for this audience; null where it takes none. */
   readonly takes: InputPlan | null;
+  /** The files that came; null where the endpoint takes none. */
+  readonly files: TakenFiles | null;
   readonly situation: Situation;
   readonly store: SeenStore;
   readonly settings: Settings;

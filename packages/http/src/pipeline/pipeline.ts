@@ -17,11 +17,13 @@ import { checkSite, type SiteRules } from '../request/check-site.js';
 import type { Choice } from '../request/negotiate.js';
 import { type Query, readQuery } from '../request/query.js';
 import { mirroredFormat, readBody } from '../request/read-body.js';
+import { readFiles, type TakenFiles } from '../request/read-files.js';
 import { readRows, type TakenRows } from '../request/read-rows.js';
 import { situationOf } from '../request/situation-of.js';
 import { splitUrl } from '../request/split-url.js';
 import { pageLinks } from '../response/links.js';
-import { send } from '../response/send.js';
+import { cacheControl, send } from '../response/send.js';
+import { sendFile } from '../response/send-file.js';
 import type { Settings } from '../settings/settings.js';
 import { Prepared } from './prepared.js';
 
@@ -56,6 +58,8 @@ export interface Taken {
   readonly takes: InputPlan | null;
   /** The change that the body asks for, or its rows. */
   readonly change: object | TakenRows | null;
+  /** The files that came; null where the endpoint takes none. */
+  readonly files: TakenFiles | null;
 }
 
 /** What is to be sent. */
@@ -123,7 +127,7 @@ export class Pipeline {
       policies: { ...this.#settings.policies, say: this.#settings.say },
     });
     const choice =
-      endpoint.returns === null
+      endpoint.returns === null || endpoint.sends === 'file'
         ? null
         : prepared.choose({
             // Empty, it says as much as none (RFC 9110, section 12.5.1).
@@ -141,15 +145,19 @@ export class Pipeline {
   async read(asked: Asked, endpoint: EndpointPlan, audience: string | null): Promise<Taken> {
     const { takesMany } = endpoint;
     const takes = endpoint.takes && settledInput(endpoint.takes, audience);
-    if (takes === null) return { takes, change: null };
-    return { takes, change: await (takesMany ? readRows : readBody)(asked, takes, this.#settings) };
+    if (endpoint.files.length > 0)
+      return { takes, ...(await readFiles(asked, endpoint, takes, this.#settings)) };
+    if (takes === null) return { takes, change: null, files: null };
+    const change = await (takesMany ? readRows : readBody)(asked, takes, this.#settings);
+    return { takes, change, files: null };
   }
 
-  send(admitted: Admitted, { data, page, status, headers }: Sent): Promise<Answer> {
+  async send(admitted: Admitted, { data, page, status, headers }: Sent): Promise<Answer> {
     const { asked, endpoint, caller, situation, path, search, choice } = admitted;
+    if (endpoint.sends === 'file') return this.#sendFile(admitted, data, headers);
     if (choice === null) {
       const made = { 'cache-control': 'no-store', ...headers };
-      return Promise.resolve({ status: status === 200 ? 204 : status, headers: made, content: null });
+      return { status: status === 200 ? 204 : status, headers: made, content: null };
     }
     const links = page === null ? [] : linksOf(page, path, search);
     const cache = this.#rules.cache[endpoint.name] ?? null;
@@ -168,6 +176,27 @@ export class Pipeline {
       headers,
       cache,
       decidedBy,
+    });
+  }
+
+  #sendFile(
+    { asked, endpoint, caller, situation }: Admitted,
+    data: unknown,
+    headers: Readonly<Record<string, string>>,
+  ): Answer {
+    const { decidedBy } = this.#rules;
+    const seconds = this.#rules.cache[endpoint.name] ?? null;
+    const isReading = asked.method === 'GET' || asked.method === 'HEAD';
+    return sendFile({
+      asked,
+      endpoint,
+      situation,
+      given: caller.given,
+      settings: this.#settings,
+      data,
+      headers,
+      cacheControl: isReading ? cacheControl({ endpoint, decidedBy, cache: seconds }) : 'no-store',
+      decidedBy: decidedBy ?? [],
     });
   }
 

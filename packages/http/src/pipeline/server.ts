@@ -1,5 +1,6 @@
 import { type Key, type Store, storeFor } from 'gribo';
 import type { ApiPlan, EndpointPlan } from 'gribo/kit';
+import { gathered } from '../formats/gathered.js';
 import { checkHandlers } from '../handlers/check-handlers.js';
 import type { AnyHandler } from '../handlers/handlers.js';
 import { Handling } from '../handlers/handling.js';
@@ -14,6 +15,7 @@ import { Problem } from '../problems/problem.js';
 import { type CallerSaid, callerOf } from '../request/caller.js';
 import { equalTo, valuesFromTexts } from '../request/key.js';
 import { readableTypes } from '../request/read-body.js';
+import type { TakenFiles } from '../request/read-files.js';
 import { isRows, type TakenRows } from '../request/read-rows.js';
 import { allowedMethods, filledPath, type Place, Routes } from '../request/routes.js';
 import { splitUrl } from '../request/split-url.js';
@@ -46,6 +48,26 @@ const paced = (rows: TakenRows, limit: TimeLimit): TakenRows => ({
     limit.start();
   },
 });
+
+/** Files that are waited for on their caller's time, and not on that of the handler. */
+const pacedFiles = (files: TakenFiles, limitOf: () => TimeLimit): TakenFiles =>
+  Object.fromEntries(
+    Object.entries(files).map(([name, file]) => {
+      if (file === null) return [name, null];
+      const stream = () => pacedParts(file.stream(), limitOf());
+      return [name, { ...file, stream, bytes: () => gathered(stream()) }];
+    }),
+  );
+
+async function* pacedParts(parts: AsyncIterable<Uint8Array>, limit: TimeLimit): AsyncGenerator<Uint8Array> {
+  limit.stop();
+  for await (const part of parts) {
+    limit.start();
+    yield part;
+    limit.stop();
+  }
+  limit.start();
+}
 
 /** Tells work that its time is up. Most work never asks, and nothing is made for it. */
 class GiveUp {
@@ -139,7 +161,7 @@ export class Server {
     const parameters = Object.fromEntries(
       endpoint.parameters.map((name, i) => [name, place.values[i] ?? '']),
     );
-    const { takes, change } = await this.#pipeline.read(asked, endpoint, audience);
+    const { takes, change, files } = await this.#pipeline.read(asked, endpoint, audience);
     const giveUp = new GiveUp();
     const exchange: Exchange = {
       asked,
@@ -150,6 +172,7 @@ export class Server {
       caller,
       audience,
       takes,
+      files: files && pacedFiles(files, () => limit),
       situation,
       store: storeFor(
         await this.#opened(),

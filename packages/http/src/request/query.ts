@@ -152,7 +152,7 @@ class QueryReading {
       ...(settled.values?.fields.map(({ name }) => name) ?? []),
       ...(isPaged ? ['page', 'size', 'after'] : []),
       ...(settled.sort.length > 0 ? ['sort'] : []),
-      ...(endpoint.returns === null ? [] : ['with', 'fields']),
+      ...(endpoint.returns === null || endpoint.sends === 'file' ? [] : ['with', 'fields']),
       ...(formatParameter ? ['format'] : []),
     ];
   }

@@ -34,11 +34,15 @@ export interface Outgoing {
   readonly decidedBy: readonly string[] | null;
 }
 
+/** What decides who may keep a response. */
+type Kept = Pick<Outgoing, 'endpoint' | 'decidedBy' | 'cache'>;
+
 /** Whether the response depends on who asks: then no shared cache may keep it. */
-const isPersonal = ({ endpoint: { audiences, returns }, decidedBy }: Outgoing): boolean =>
+const isPersonal = ({ endpoint: { audiences, returns }, decidedBy }: Kept): boolean =>
   decidedBy !== null || audiences !== null || (returns !== null && audiencesOf(returns).length > 0);
 
-const cacheControl = (outgoing: Outgoing): string => {
+/** Who may keep a response, and for how long (RFC 9111, section 5.2). */
+export const cacheControl = (outgoing: Kept): string => {
   const { cache: seconds } = outgoing;
   if (isPersonal(outgoing)) return seconds === null ? 'private, no-cache' : `private, max-age=${seconds}`;
   return seconds === null ? 'no-cache' : `public, max-age=${seconds}`;

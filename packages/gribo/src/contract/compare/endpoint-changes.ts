@@ -2,6 +2,7 @@ import { sayAudiences } from '../../plan/say-audience.js';
 import type {
   ContractCondition,
   ContractEndpoint,
+  ContractFile,
   ContractParameter,
   ContractProblem,
   ContractRows,
@@ -218,6 +219,48 @@ const bodyChanges = (before: ContractEndpoint, after: ContractEndpoint): readonl
   return changes;
 };
 
+/** An endpoint that sends a file now, or none any more. */
+const sentFileChanges = (before: ContractEndpoint, after: ContractEndpoint): readonly ContractChange[] => {
+  const [was, is] = [before.file !== undefined, after.file !== undefined];
+  if (was === is) return [];
+  const message = is ? 'It sends a file now.' : 'It sends no file any more.';
+  return [changeOf('body-changed', 'breaking', 'response', message)];
+};
+
+const typesWords = (types: readonly string[] | undefined): string => types?.join(', ') ?? 'any';
+
+/** Files that are taken: those that took more are not hurt by it. */
+const fileChanges = (
+  before: readonly ContractFile[],
+  after: readonly ContractFile[],
+): readonly ContractChange[] => {
+  const gone = before
+    .filter(({ name }) => !after.some((one) => one.name === name))
+    .map(({ name }) => changeOf('member-removed', 'breaking', name, 'There is no such file any more.'));
+  const rest = after.flatMap((file): readonly ContractChange[] => {
+    const { name, optional, max, types } = file;
+    const was = before.find((one) => one.name === name);
+    if (was === undefined)
+      return optional === true
+        ? [changeOf('member-added', 'safe', name, 'It is a new file, and may be left out.')]
+        : [changeOf('member-added', 'breaking', name, 'It is a new file, and required.')];
+    const isNarrower = types !== undefined && (was.types ?? ['any']).some((type) => !types.includes(type));
+    const size = `It has at most ${max} bytes; it had ${was.max}.`;
+    const words = `It is of ${typesWords(types)}; it was of ${typesWords(was.types)}.`;
+    return [
+      ...(max < was.max ? [changeOf('limit-tightened', 'breaking', name, size)] : []),
+      ...(max > was.max ? [changeOf('limit-loosened', 'safe', name, size)] : []),
+      ...(typesWords(types) === typesWords(was.types)
+        ? []
+        : [changeOf('type-changed', isNarrower ? 'breaking' : 'safe', name, words)]),
+      ...(was.optional === true && optional !== true
+        ? [changeOf('presence-tightened', 'breaking', name, 'It is required now.')]
+        : []),
+    ];
+  });
+  return [...gone, ...rest];
+};
+
 /** What changed about an endpoint, its bodies' members apart. */
 export const endpointChanges = (
   before: ContractEndpoint,
@@ -232,4 +275,6 @@ export const endpointChanges = (
   ...nameChanges('with', named(before.asks), named(after.asks)),
   ...pageChanges(before, after),
   ...bodyChanges(before, after),
+  ...fileChanges(before.files ?? [], after.files ?? []),
+  ...sentFileChanges(before, after),
 ];

@@ -1,6 +1,6 @@
 import type { ApiPlan, EndpointPlan, FilterParameter } from '../../plan/api-plan.js';
 import { audiencesAt } from '../../plan/audiences-at.js';
-import { type BodyPlan, isAboutMany } from '../../plan/declared.js';
+import { type BodyPlan, isAboutMany, type ShapePlan } from '../../plan/declared.js';
 import type { ColumnPlan } from '../../plan/entity-plan.js';
 import { cellsAt } from '../../resolve/matrix.js';
 import { rulesFor } from '../../resolve/rules-for.js';
@@ -51,6 +51,14 @@ const filterParameter = ({ name, column, operator }: FilterParameter): ContractP
   compares: operator,
 });
 
+/** The media types that a file may be of; null where they are not known before. */
+const fileTypes = ({ fields }: ShapePlan): readonly string[] | null => {
+  const type = fields.find(({ name }) => name === 'type')?.node;
+  if (type === undefined) return ['application/octet-stream'];
+  if (type.kind === 'constant') return [String(type.value)];
+  return type.kind === 'column' && type.column.type.kind === 'oneOf' ? type.column.type.choices : null;
+};
+
 /** What an endpoint sends, and the names that can be asked for. */
 interface Returned {
   readonly variants: readonly ContractVariant[];
@@ -88,7 +96,8 @@ class ContractBuilder {
     const { name, method, path, operation, entity, about, audiences, deprecated } = endpoint;
     const { takes, takesMany, returns } = endpoint;
     const page = returns?.kind === 'envelope' ? returns.page : null;
-    const returned = returns === null ? null : this.#returned(endpoint, returns);
+    const isFile = endpoint.sends === 'file';
+    const returned = returns === null || isFile ? null : this.#returned(endpoint, returns);
     return {
       name,
       method,
@@ -107,6 +116,7 @@ class ContractBuilder {
       ...this.#rows(endpoint),
       ...(takes === null ? {} : { takes: this.#taken(endpoint) }),
       ...(takesMany ? { takesMany: true as const } : {}),
+      ...this.#files(endpoint),
       ...(returns === null || returned === null
         ? {}
         : {
@@ -153,6 +163,21 @@ class ContractBuilder {
         : [{ ...member, ...(audiences.length === all.length ? {} : { audiences }) }];
     });
     return { query: members };
+  }
+
+  #files({ files, sends, returns }: EndpointPlan): Pick<ContractEndpoint, 'files' | 'file'> {
+    const taken = files.map(({ name, types, max, optional, about }) => ({
+      name,
+      ...(types === null ? {} : { types }),
+      max,
+      ...(optional ? { optional: true as const } : {}),
+      ...(about === null ? {} : { about }),
+    }));
+    const types = sends === 'file' && returns?.kind === 'shape' ? fileTypes(returns) : null;
+    return {
+      ...(taken.length === 0 ? {} : { files: taken }),
+      ...(sends === 'file' ? { file: types === null ? {} : { types } } : {}),
+    };
   }
 
   #problems({ problems }: EndpointPlan): Pick<ContractEndpoint, 'problems'> {

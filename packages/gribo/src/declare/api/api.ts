@@ -3,6 +3,7 @@ import type { ApiPlan, EndpointPlan } from '../../plan/api-plan.js';
 import { showEndpoint } from '../../shown/show-endpoint.js';
 import { ShownColumns } from '../../shown/shown-columns.js';
 import { freeze } from '../../util/freeze.js';
+import type { FileBody } from '../body/file-of.js';
 import { type CallerFacts, factsOfCaller } from '../caller/caller-of.js';
 import type { ModelTypes } from '../entity/model.js';
 import type { SendsAt, TakesAt } from '../types/sent.js';
@@ -81,11 +82,12 @@ export type CallerIn<P extends AnyApi> = {
 } & Partial<CallerFacts<P[typeof CALLER]>>;
 
 /** What is declared of an endpoint, as types: what it sends, takes, is asked and refuses, its path's parameters, its model and entity. */
-interface Declared<Sends, Takes, Parameters, M, K, Query = null, Problems = null> {
+interface Declared<Sends, Takes, Parameters, M, K, Query = null, Problems = null, Files = null> {
   readonly sends: Sends;
   readonly takes: Takes;
   readonly query: Query;
   readonly problems: Problems;
+  readonly files: Files;
   readonly parameters: Parameters;
   readonly model: M;
   readonly entity: K;
@@ -93,8 +95,17 @@ interface Declared<Sends, Takes, Parameters, M, K, Query = null, Problems = null
 
 /** What is declared under a dotted name. */
 type DeclaredAt<E, Name> = Name extends keyof E
-  ? E[Name] extends Endpoint<infer M, infer K, infer R, infer Sends, infer Takes, infer Query, infer Problems>
-    ? Declared<Sends, Takes, PathParameters<R>, M, K, Query, Problems>
+  ? E[Name] extends Endpoint<
+      infer M,
+      infer K,
+      infer R,
+      infer Sends,
+      infer Takes,
+      infer Query,
+      infer Problems,
+      infer Files
+    >
+    ? Declared<Sends, Takes, PathParameters<R>, M, K, Query, Problems, Files>
     : never
   : Name extends `${infer Head}.${infer Rest}`
     ? Head extends keyof E
@@ -107,9 +118,11 @@ type DeclaredAt<E, Name> = Name extends keyof E
     : never;
 
 /** What one endpoint sends to one audience. */
-type Reply<Sends, Name extends string, A extends string> = Sends extends AnyBody
-  ? Output<Sends, Name, A>
-  : null;
+type Reply<Sends, Name extends string, A extends string> = Sends extends FileBody
+  ? Uint8Array
+  : Sends extends AnyBody
+    ? Output<Sends, Name, A>
+    : null;
 
 /**
  * What an endpoint sends, exactly: members of `at` as they are there; those bound to an audience
@@ -155,6 +168,13 @@ export type ProblemsOf<P extends AnyApi, Name extends NameIn<P>> = DeclaredAt<
   P['endpoints'],
   Name
 >['problems'];
+
+/**
+ * The files that an endpoint takes: whether each may be left out, by their names; null where it takes none.
+ * @example
+ * type Sent = FilesOf<typeof harbour, 'vessels.setPhoto'>;
+ */
+export type FilesOf<P extends AnyApi, Name extends NameIn<P>> = DeclaredAt<P['endpoints'], Name>['files'];
 
 /** The model of an endpoint's rows. */
 export type ModelAt<P extends AnyApi, Name extends NameIn<P>> = DeclaredAt<P['endpoints'], Name>['model'];

@@ -169,6 +169,8 @@ class CollectionBuilder {
           takes: this.#inputOf(operation, given),
           takesMany: isListTaken(given),
           query: null,
+          sends: 'body',
+          files: freeze([]),
           problems: freeze([]),
           under,
           filters: isMany ? filters : freeze([]),

@@ -7,6 +7,7 @@ import type { InputPlan } from '../../plan/input-plan.js';
 import { NO_ENTITY } from '../../plan/values-entity.js';
 import { freeze } from '../../util/freeze.js';
 import type { Bound, EntityName, ModelTypes } from '../entity/model.js';
+import { type FileTaken, fileFindings, filesOf } from '../input/file.js';
 import { type Deprecation, noticeOf } from '../members/deprecated.js';
 import { Broken } from '../references/member.js';
 import type { CheckedEndpointOptions } from '../types/checked-types.js';
@@ -24,9 +25,9 @@ export interface AnyEndpoint {
 }
 
 /** An endpoint before its API names it: its model and entity, its route, what it sends, takes, is asked and refuses. */
-export interface Endpoint<M, K, R extends string, Sends, Takes, Query = null, Problems = null>
+export interface Endpoint<M, K, R extends string, Sends, Takes, Query = null, Problems = null, Files = null>
   extends AnyEndpoint {
-  readonly [ENDPOINT]: readonly [M, K, R, Sends, Takes, Query, Problems];
+  readonly [ENDPOINT]: readonly [M, K, R, Sends, Takes, Query, Problems, Files];
 }
 
 /** An endpoint's plan before it has a name. */
@@ -47,6 +48,8 @@ export interface EndpointOptions<M extends ModelTypes, K> {
   readonly returns?: AnyBody;
   /** What it takes: an input, `values(…)`, or a list of one of these. */
   readonly takes?: Takable;
+  /** The files that it takes, by name: one alone may be the body itself; others are parts of a form (`multipart/form-data`). */
+  readonly files?: Readonly<Record<string, FileTaken>>;
   /** What its query is told: `values(…)`, columns only. */
   readonly query?: InputOf<unknown>;
   /** The problems of its own, by their codes: what handlers refuse, and callers can tell apart. */
@@ -72,6 +75,15 @@ export const orderOf = (body: BodyPlan | null): readonly SortKey[] =>
 /** What else the details of problems have, by their codes; null where there are no problems. */
 export type ProblemsIn<P> = P extends object
   ? { readonly [C in keyof P]: P[C] extends { readonly members: infer I } ? TakenBy<I> : null } & {}
+  : null;
+
+/** Whether a body is the bytes of a column. */
+const isFile = (body: AnyBody | undefined): boolean =>
+  body !== undefined && 'sends' in body && body.sends === 'file';
+
+/** The files that are taken, by name: whether each may be left out. */
+export type FilesIn<F> = F extends object
+  ? { readonly [N in keyof F]: F[N] extends FileTaken<infer Optional> ? Optional : never } & {}
   : null;
 
 const ROUTE = /^(GET|POST|PUT|PATCH|DELETE) (\/\S*)$/;
@@ -134,10 +146,18 @@ export const endpoint = <
   SentBody<O['returns']>,
   TakenBy<O['takes']>,
   TakenBy<O['query']>,
-  ProblemsIn<O['problems']>
+  ProblemsIn<O['problems']>,
+  FilesIn<O['files']>
 > => {
   // The words stand for what the compiler refuses.
-  const { from, takes: taken, query, problems, ...said } = options as unknown as EndpointOptions<M, K>;
+  const {
+    from,
+    takes: taken,
+    query,
+    problems,
+    files = {},
+    ...said
+  } = options as unknown as EndpointOptions<M, K>;
   const [, method, path] = ROUTE.exec(route) ?? [];
   const entity = from?.entity ?? NO_ENTITY;
   const returns: BodyPlan | null = said.returns?.plan ?? null;
@@ -151,6 +171,7 @@ export const endpoint = <
     ...(returns === null ? [] : bodyFinding(route, entity, returns)),
     ...(takes?.entity.kind === 'values' ? [] : inputFinding(route, entity, takes)),
     ...queryFindings(route, query),
+    ...fileFindings(route, files, takes?.fields.map(({ name }) => name) ?? []),
     ...problemFindings(route, problems),
   ]);
   const deprecated = said.deprecated === undefined ? null : noticeOf(said.deprecated);
@@ -164,7 +185,9 @@ export const endpoint = <
     operation: null,
     entity,
     returns,
+    sends: isFile(said.returns) ? 'file' : 'body',
     takes,
+    files: filesOf(files),
     takesMany: taken?.plan.kind === 'list',
     query: query?.plan ?? null,
     problems: problemsOf(problems),

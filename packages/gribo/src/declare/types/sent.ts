@@ -1,4 +1,5 @@
 import type { Operation } from '../../plan/api-plan.js';
+import type { FileBody } from '../body/file-of.js';
 import type { Change, Takable } from './input-types.js';
 import type { Cases, Given, Nested, Optional, Self, Value, Wrap } from './member-types.js';
 import type { Flat, Simple } from './output.js';
@@ -37,13 +38,15 @@ export type Sent<F> = { [K in keyof F as K extends symbol ? never : K]: SentMemb
 
 /** A body as an API keeps it; null where there is none. */
 export type SentBody<B> =
-  B extends ListBody<infer F, infer M, infer K>
-    ? ListBody<Sent<F>, M, K>
-    : B extends EnvelopeBody<infer W, infer M, infer K>
-      ? EnvelopeBody<Sent<W>, M, K>
-      : B extends ShapeOf<infer F, infer M, infer K>
-        ? ShapeOf<Sent<F>, M, K>
-        : null;
+  B extends FileBody<infer M, infer K>
+    ? FileBody<M, K>
+    : B extends ListBody<infer F, infer M, infer K>
+      ? ListBody<Sent<F>, M, K>
+      : B extends EnvelopeBody<infer W, infer M, infer K>
+        ? EnvelopeBody<Sent<W>, M, K>
+        : B extends ShapeOf<infer F, infer M, infer K>
+          ? ShapeOf<Sent<F>, M, K>
+          : null;
 
 /** What an input, or a list of them, makes of what comes in; null where nothing is taken. */
 export type TakenBy<I> = I extends Takable ? Change<I> : null;

@@ -7,6 +7,7 @@ import type { JsonSchema } from '../kinds.js';
 import { PROBLEM_SCHEMA } from '../schema/problem-schema.js';
 import { inputSchema, type SchemaStyle, shapeSchema } from '../schema/shape-schema.js';
 import { type DescribedFormat, JSON_ONLY } from './described-format.js';
+import { formContent } from './form-content.js';
 import {
   type BodyContext,
   freeName,
@@ -174,7 +175,7 @@ class DocumentWriter {
   }
 
   #operation(endpoint: ContractEndpoint): JsonSchema {
-    const { name, about, audiences, takes, deprecated } = endpoint;
+    const { name, about, audiences, deprecated } = endpoint;
     const { formats, refTo } = this.#context;
     const parameters = operationParameters(endpoint, formats, this.#options.formatParameter === true);
     const notice = deprecated?.instead == null ? null : `Use ${deprecated.instead} instead.`;
@@ -188,11 +189,18 @@ class DocumentWriter {
       ...(deprecated === undefined ? {} : { deprecated: true }),
       ...(audiences === undefined ? {} : { 'x-audiences': audiences }),
       ...(parameters.length === 0 ? {} : { parameters }),
-      ...(takes === undefined
-        ? {}
-        : { requestBody: { required: true, content: takenContent(endpoint, this.#context) } }),
+      ...this.#requestBody(endpoint),
       responses: operationResponses(endpoint, this.#context, refTo(this.#problem)),
     };
+  }
+
+  #requestBody(endpoint: ContractEndpoint): JsonSchema {
+    const { takes, files } = endpoint;
+    if (files !== undefined)
+      return { requestBody: { required: true, content: formContent(endpoint, files, this.#context) } };
+    return takes === undefined
+      ? {}
+      : { requestBody: { required: true, content: takenContent(endpoint, this.#context) } };
   }
 
   #components(): JsonSchema {

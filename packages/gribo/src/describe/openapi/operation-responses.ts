@@ -8,6 +8,13 @@ const header = (description: string): JsonSchema => ({ description, schema: { ty
 
 const isReading = ({ method }: ContractEndpoint): boolean => method === 'GET';
 
+const sendsAnything = ({ returns, file }: ContractEndpoint): boolean =>
+  returns !== undefined || file !== undefined;
+
+/** Bytes as they are have a media type and no schema (OpenAPI 3.1, section 4.8.14.3). */
+export const fileContent = (types: readonly string[] = ['*/*']): JsonSchema =>
+  Object.fromEntries(types.map((type) => [type, {}]));
+
 /** What `Link` leads to: the pages around, or what is used instead. */
 const linkHeader = ({ page, deprecated }: ContractEndpoint): JsonSchema => {
   const words = [
@@ -27,9 +34,12 @@ const problemHeaders = (code: string, { method }: ContractEndpoint): { readonly 
 };
 
 const headersOf = (endpoint: ContractEndpoint): JsonSchema => {
-  const { deprecated, operation, returns } = endpoint;
+  const { deprecated, operation } = endpoint;
   return {
-    ...(isReading(endpoint) && returns !== undefined
+    ...(endpoint.file === undefined
+      ? {}
+      : { 'Content-Disposition': header('What to call the file where it is kept (RFC 6266).') }),
+    ...(isReading(endpoint) && sendsAnything(endpoint)
       ? {
           ETag: header('The entity tag, of responses that are sent as a whole (RFC 9110, section 8.8.3).'),
           'Cache-Control': header('Who may keep the response, and for how long (RFC 9111, section 5.2).'),
@@ -49,7 +59,8 @@ const headersOf = (endpoint: ContractEndpoint): JsonSchema => {
 
 /** The statuses of problems, and what each of them means here. */
 const problemsOf = (endpoint: ContractEndpoint): Readonly<Record<string, string>> => {
-  const { parameters, operation, takes, audiences, returns, rows = [], rule } = endpoint;
+  const { parameters, operation, audiences, returns, rows = [], rule, files } = endpoint;
+  const takes = endpoint.takes ?? files;
   const isRuled = rows.some(({ change }) => change !== undefined);
   const whom = audiences === undefined ? [] : [`It answers ${audiences.join(', ')} only.`];
   const forbidden = [
@@ -64,6 +75,7 @@ const problemsOf = (endpoint: ContractEndpoint): Readonly<Record<string, string>
     ...(returns === undefined ? {} : { 406: 'No format that the caller accepts is there.' }),
     ...(takes === undefined && operation !== 'remove' ? {} : { 409: 'It does not fit what is stored.' }),
     ...(changes ? { 412: 'The row was changed since it was read.' } : {}),
+    ...(endpoint.file === undefined ? {} : { 416: 'The file has no such part.' }),
     ...(takes === undefined
       ? {}
       : {
@@ -75,9 +87,9 @@ const problemsOf = (endpoint: ContractEndpoint): Readonly<Record<string, string>
   };
 };
 
-const successStatus = ({ operation, returns }: ContractEndpoint): string => {
-  if (operation === 'create') return '201';
-  return returns === undefined ? '204' : '200';
+const successStatus = (endpoint: ContractEndpoint): string => {
+  if (endpoint.operation === 'create') return '201';
+  return sendsAnything(endpoint) ? '200' : '204';
 };
 
 const SUCCESS: Readonly<Record<string, string>> = {
@@ -85,6 +97,12 @@ const SUCCESS: Readonly<Record<string, string>> = {
   201: 'It was created.',
   204: 'It was done; there is nothing to send.',
 };
+
+/** Parts of a file, where they are asked for (RFC 9110, section 14.2). */
+const partial = ({ file }: ContractEndpoint): JsonSchema =>
+  file === undefined
+    ? {}
+    : { 206: { description: 'The part that was asked for.', content: fileContent(file.types) } };
 
 /** The schema of the details of an endpoint's own problem. */
 const ownSchema = (own: ContractProblem, problemRef: string, style: SchemaStyle): JsonSchema => {
@@ -112,6 +130,7 @@ export const operationResponses = (
     description: SUCCESS[status] ?? '',
     ...(Object.keys(headers).length === 0 ? {} : { headers }),
     ...(endpoint.returns === undefined ? {} : { content: sentContent(endpoint, context) }),
+    ...(endpoint.file === undefined ? {} : { content: fileContent(endpoint.file.types) }),
   };
   const style: SchemaStyle = { refTo: context.refTo, closed: false };
   const problem = (code: string, description: string): JsonSchema => {
@@ -130,8 +149,8 @@ export const operationResponses = (
     };
   };
   const unchanged: JsonSchema =
-    isReading(endpoint) && endpoint.returns !== undefined
-      ? { 304: { description: 'The caller has it already.' } }
+    isReading(endpoint) && sendsAnything(endpoint)
+      ? { ...partial(endpoint), 304: { description: 'The caller has it already.' } }
       : {};
   const known = problemsOf(endpoint);
   const own = Object.fromEntries(

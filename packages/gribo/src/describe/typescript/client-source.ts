@@ -8,6 +8,7 @@ type Name = keyof typeof routes;
 /** What a call needs: parameters of the path and a body where there are any; a query where one is taken. */
 export type Call<N extends Name, A extends Audience> = (N extends keyof PathParameters ? { readonly path: PathParameters[N] } : unknown) &
   (N extends keyof Requests ? { readonly body: A extends keyof Requests[N] ? Requests[N][A] : never } : unknown) &
+  (N extends keyof Files ? { readonly files: Files[N] } : unknown) &
   (N extends keyof Queries ? (object extends Queries[N] ? { readonly query?: Queries[N] } : { readonly query: Queries[N] }) : unknown) & {
     readonly headers?: Readonly<Record<string, string>>;
     readonly signal?: AbortSignal;
@@ -69,6 +70,7 @@ interface AnyCall {
   readonly path?: Readonly<Record<string, unknown>>;
   readonly query?: Readonly<Record<string, unknown>>;
   readonly body?: unknown;
+  readonly files?: Readonly<Record<string, Blob | undefined>>;
   readonly headers?: Readonly<Record<string, string>>;
   readonly signal?: AbortSignal;
 }
@@ -81,6 +83,17 @@ const urlOf = (base: string, path: string, call: AnyCall): string => {
     else if (value !== undefined) query.set(name, Array.isArray(value) ? value.join(',') : String(value));
   }
   return base + filled + (query.size === 0 ? '' : \`?\${query}\`);
+};
+
+/** A form of files, and of what is told with them: what is no text is JSON. */
+const formOf = ({ body = {}, files = {} }: AnyCall): FormData => {
+  const form = new FormData();
+  for (const [name, value] of Object.entries(body as object)) {
+    if (value !== undefined && value !== null)
+      form.append(name, typeof value === 'object' ? JSON.stringify(value) : String(value));
+  }
+  for (const [name, file] of Object.entries(files)) if (file !== undefined) form.append(name, file);
+  return form;
 };
 
 const problemOf = async (response: Response): Promise<ProblemDetails> => {
@@ -98,17 +111,18 @@ const problemOf = async (response: Response): Promise<ProblemDetails> => {
 export const connect =
   <A extends Audience = ''>(options: ClientOptions) =>
   async <N extends Name>(name: N, ...[call]: object extends Call<N, A> ? [Call<N, A>?] : [Call<N, A>]): Promise<Reply<N, A>> => {
-    const [method, path] = routes[name];
+    const [method, path, sends] = routes[name];
     const { headers, signal, ...rest }: AnyCall = call ?? {};
-    const hasBody = rest.body !== undefined;
+    const hasBody = rest.body !== undefined && rest.files === undefined;
     const type = method === 'PATCH' ? 'application/merge-patch+json' : 'application/json';
     const response = await (options.fetch ?? fetch)(urlOf(options.base, path, rest), {
       method,
-      headers: { accept: 'application/json', ...(hasBody ? { 'content-type': type } : {}), ...options.headers, ...headers },
-      ...(hasBody ? { body: JSON.stringify(rest.body) } : {}),
+      headers: { accept: sends === 'file' ? '*/*' : 'application/json', ...(hasBody ? { 'content-type': type } : {}), ...options.headers, ...headers },
+      ...(hasBody ? { body: JSON.stringify(rest.body) } : rest.files === undefined ? {} : { body: formOf(rest) }),
       ...(signal === undefined ? {} : { signal }),
     });
     if (!response.ok) throw new ApiProblem(response.status, await problemOf(response));
+    if (sends === 'file') return (await response.blob()) as Reply<N, A>;
     const text = await response.text();
     return (text === '' ? null : JSON.parse(text)) as Reply<N, A>;
   };
@@ -127,12 +141,13 @@ export const connect =
 export const clientSource = (contract: Contract, types = './types.js'): string => {
   const out = new SourceWriter();
   out.line(
-    `import type { Audience, PathParameters, Problems, Queries, Requests, Responses } from ${out.quoted(types)};`,
+    `import type { Audience, Files, PathParameters, Problems, Queries, Requests, Responses } from ${out.quoted(types)};`,
   );
   out.line('');
   out.line('const routes = {');
-  for (const { name, method, path } of contract.endpoints) {
-    out.line(`  ${out.quoted(name)}: [${out.quoted(method)}, ${out.quoted(path)}],`);
+  for (const { name, method, path, file } of contract.endpoints) {
+    const sends = file === undefined ? 'body' : 'file';
+    out.line(`  ${out.quoted(name)}: [${out.quoted(method)}, ${out.quoted(path)}, ${out.quoted(sends)}],`);
   }
   out.line('} as const;');
   return `${out.toString()}\n${CLIENT}`;

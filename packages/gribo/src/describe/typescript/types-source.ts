@@ -133,7 +133,8 @@ class TypesWriter {
   }
 
   #responses(): void {
-    this.#map('Responses', 'What each endpoint sends, by audience.', ({ returns }) => {
+    this.#map('Responses', 'What each endpoint sends, by audience.', ({ returns, file }) => {
+      if (file !== undefined) return this.#toEach('Blob');
       if (returns === undefined) return null;
       return this.#byAudience(
         returns.many,
@@ -153,6 +154,12 @@ class TypesWriter {
     return `{ ${members.join('; ')} }`;
   }
 
+  /** The same for every audience. */
+  #toEach(type: string): string {
+    const all = [...this.#contract.audiences, ''];
+    return `{ ${all.map((audience) => `readonly ${this.#key(audience)}: ${type}`).join('; ')} }`;
+  }
+
   #requests(): void {
     this.#map('Requests', 'What each endpoint takes, by audience.', ({ takes, takesMany }) => {
       if (takes === undefined) return null;
@@ -160,6 +167,12 @@ class TypesWriter {
         takesMany === true,
         takes.map(({ audiences, input }) => [audiences, input]),
       );
+    });
+    this.#map('Files', 'The files that each endpoint takes.', ({ files = [] }) => {
+      const members = files.map(
+        ({ name, optional }) => `readonly ${this.#key(name)}${optional === true ? '?' : ''}: Blob`,
+      );
+      return members.length === 0 ? null : `{ ${members.join('; ')} }`;
     });
   }
 
@@ -219,7 +232,7 @@ class TypesWriter {
 
 /**
  * Plain TypeScript interfaces for every response and request of a contract, with maps from endpoints
- * to them: `Responses`, `Requests`, `PathParameters`, `Queries`, `Problems`. The module imports nothing.
+ * to them: `Responses`, `Requests`, `PathParameters`, `Queries`, `Problems`, `Files`. The module imports nothing.
  *
  * @param contract what `contractOf` returns
  * @returns TypeScript declarations

@@ -1,0 +1,67 @@
+import { DeclarationError, type Finding } from '../../errors/declaration-error.js';
+import type { DeclaredField, ShapePlan } from '../../plan/declared.js';
+import { freeze } from '../../util/freeze.js';
+import type { Bound, EntityName, ModelTypes } from '../entity/model.js';
+import { type ShapeOptions, shape } from '../shape/shape.js';
+import type { Given, Row, Value } from '../types/member-types.js';
+import type { ShapeOf } from '../types/shape-types.js';
+
+/** A value of a file, maybe under a condition. */
+type FilePart<T, W> = Value<T, W> | Given<unknown, Value<T, W>>;
+
+/** What a file is made from. */
+export interface FileMembers {
+  /** Its bytes: a column of `bytes()`; where it is null, there is no such file (404). */
+  readonly bytes: FilePart<Uint8Array | null, string | null>;
+  /** Its media type: a column or `constant('image/png')`. Left out: `application/octet-stream`. */
+  readonly type?: FilePart<string | null, string | null>;
+  /** What it is called where it is kept: a column or a constant. */
+  readonly name?: FilePart<string | null, string | null>;
+}
+
+/** The bytes of a column as a body. */
+export interface FileBody<M = unknown, K = unknown> extends ShapeOf<FileMembers, M, K> {
+  readonly sends: 'file';
+}
+
+const KNOWN = ['bytes', 'type', 'name'];
+
+const kindOf = (node: DeclaredField['node']): string | null => {
+  if (node.kind === 'given') return kindOf(node.node);
+  return node.kind === 'column' ? node.column.type.kind : null;
+};
+
+const findingsOf = ({ name, fields }: ShapePlan): readonly Finding[] => {
+  const bytes = fields.find((field) => field.name === 'bytes');
+  const strays = fields.filter((field) => !KNOWN.includes(field.name));
+  const wanted = 'a file has bytes, a column of bytes()';
+  return [
+    ...(bytes === undefined ? [{ path: name, message: wanted }] : []),
+    ...(bytes !== undefined && kindOf(bytes.node) !== 'bytes'
+      ? [{ path: `${name}.bytes`, message: wanted }]
+      : []),
+    ...strays.map((field) => ({ path: `${name}.${field.name}`, message: 'a file has bytes, type and name' })),
+  ];
+};
+
+/**
+ * Declares the bytes of a column as the response of an endpoint: as they are, with their media type, a name to keep them under, an
+ * entity tag, and parts of them where they are asked for (`Range`).
+ *
+ * @param over the entity
+ * @param declare given the row, its `bytes`, and where there are any, its `type` and `name`
+ * @param options `name`: what messages call it; `about`: a sentence for descriptions
+ * @throws {DeclarationError} `DECLARATION` where it has no bytes, or other members
+ * @example
+ * fileOf(db.positionReport, (p) => ({ bytes: p.raw, type: constant('application/octet-stream') }))
+ */
+export const fileOf = <M extends ModelTypes, K extends EntityName<M>>(
+  over: Bound<M, K>,
+  declare: (row: Row<M, K>) => FileMembers,
+  options: ShapeOptions = {},
+): FileBody<M, K> => {
+  const made = shape(over, declare as never, options) as unknown as ShapeOf<FileMembers, M, K>;
+  DeclarationError.throwIfAny(`file "${made.plan.name}"`, findingsOf(made.plan));
+  // The phantoms that carry the fields exist for the compiler only.
+  return freeze({ plan: made.plan, over: made.over, sends: 'file' }) as unknown as FileBody<M, K>;
+};

@@ -1,0 +1,128 @@
+import { Readable } from 'node:stream';
+import { Busboy, type BusboyInstance } from '@fastify/busboy';
+import { type Issue, pointerPart } from 'gribo';
+import { bareIssue, type FilePlan, spoken } from 'gribo/kit';
+import type { Asked } from '../message/asked.js';
+import { Problem } from '../problems/problem.js';
+import type { Settings } from '../settings/settings.js';
+import { chunksOf } from './chunks-of.js';
+import { refused } from './read-body.js';
+
+/** The problem for a form, a field or a file that is too large. */
+export const tooLarge = (detail: string, errors: readonly Issue[] = []): Problem =>
+  new Problem(413, { detail, errors, headers: { connection: 'close' } });
+
+/** A file among the parts of a form. */
+export interface FormPart {
+  readonly name: string;
+  readonly filename: string | null;
+  readonly type: string;
+  readonly bytes: Uint8Array;
+}
+
+/** The parts of a form, as they came. */
+export interface Form {
+  readonly fields: Map<string, string>;
+  readonly files: readonly FormPart[];
+}
+
+/** Room for the lines around parts. */
+const AROUND = 16_384;
+
+/** Reads a form: nothing of it is larger than what was declared. */
+export class FormReading {
+  readonly #files: readonly FilePlan[];
+  readonly #settings: Settings;
+  readonly #parts: FormPart[] = [];
+  readonly #fields = new Map<string, string>();
+
+  constructor(files: readonly FilePlan[], settings: Settings) {
+    this.#files = files;
+    this.#settings = settings;
+  }
+
+  /** @throws {Problem} 400, 408, 413 */
+  async read(asked: Asked): Promise<Form> {
+    const { body, receiving } = this.#settings.limits;
+    const most = this.#files.reduce((sum, { max }) => sum + max, body + AROUND);
+    const source = Readable.from(chunksOf(asked, { most, receiving, each: body }), { objectMode: false });
+    await new Promise<void>((resolve, reject) => {
+      const fail = (error: unknown): void => {
+        source.destroy();
+        reject(unreadable(error));
+      };
+      // One without its boundary is told at once.
+      const parser = this.#parser(asked.header('content-type') ?? '', fail);
+      parser.on('finish', resolve);
+      parser.on('error', fail);
+      source.on('error', fail);
+      source.pipe(parser);
+    }).catch((error: unknown) => {
+      throw unreadable(error);
+    });
+    return { fields: this.#fields, files: this.#parts };
+  }
+
+  #parser(contentType: string, fail: (error: unknown) => void): BusboyInstance {
+    const { body } = this.#settings.limits;
+    const largest = Math.max(...this.#files.map(({ max }) => max));
+    const limits = {
+      fieldNameSize: 200,
+      fieldSize: body,
+      fields: 1000,
+      // One more than there may be is enough to know that there are too many.
+      files: this.#files.length + 1,
+      fileSize: largest + 1,
+      headerPairs: 20,
+      headerSize: AROUND,
+    };
+    const parser = new Busboy({
+      headers: { 'content-type': contentType },
+      limits,
+      isPartAFile: (name, _type, filename) =>
+        filename !== undefined || this.#files.some((file) => file.name === name),
+    });
+    parser.on('field', (name, value, isNameCut, isCut) => {
+      if (isNameCut || isCut) return fail(tooLarge(`A field may have at most ${body} bytes.`));
+      if (this.#fields.has(name)) return fail(malformed(pointerPart(name), this.#settings));
+      this.#fields.set(name, value);
+    });
+    parser.on('fieldsLimit', () => fail(tooLarge('A form has at most 1000 fields.')));
+    parser.on('filesLimit', () => fail(tooLarge(`A form has at most ${this.#files.length} files here.`)));
+    parser.on('file', (name, stream, filename, _encoding, type) => {
+      const chunks: Buffer[] = [];
+      const most = this.#files.find((file) => file.name === name)?.max ?? 0;
+      let size = 0;
+      stream.on('data', (chunk: Buffer) => {
+        size += chunk.length;
+        // What nobody declared is told below, and not kept.
+        if (most > 0 && size > most) return fail(this.#largeFile(name, most));
+        if (most > 0) chunks.push(chunk);
+      });
+      stream.on('error', fail);
+      stream.on('end', () => {
+        this.#parts.push({
+          name,
+          filename: filename ?? null,
+          type: type.toLowerCase(),
+          bytes: Buffer.concat(chunks),
+        });
+      });
+    });
+    return parser;
+  }
+
+  #largeFile(name: string, most: number): Problem {
+    const issue = spoken(
+      bareIssue(pointerPart(name), 'limit', { limits: { bytes: most } }),
+      this.#settings.say,
+    );
+    return tooLarge(issue.message, [issue]);
+  }
+}
+
+const unreadable = (cause: unknown): unknown =>
+  cause instanceof Problem ? cause : new Problem(400, { detail: 'The form cannot be read.', cause });
+
+const malformed = (pointer: string, { say }: Settings): Problem =>
+  refused([spoken(bareIssue(pointer, 'syntax', { reason: { name: 'twice' } }), say)]);
