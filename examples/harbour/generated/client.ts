@@ -1,29 +1,34 @@
 // Made by gribo build; changes are overwritten.
-import type { Audience, PathParameters, Queries, Requests, Responses } from "./types.js";
+import type { Audience, Files, PathParameters, Problems, Queries, Requests, Responses } from "./types.js";
 
 const routes = {
-  "vessels.list": ["GET", "/vessels"],
-  "vessels.read": ["GET", "/vessels/{id}"],
-  "vessels.create": ["POST", "/vessels"],
-  "vessels.replace": ["PUT", "/vessels/{id}"],
-  "vessels.amend": ["PATCH", "/vessels/{id}"],
-  "vessels.remove": ["DELETE", "/vessels/{id}"],
-  "operators.read": ["GET", "/operators/{id}"],
-  "portCalls.list": ["GET", "/port-calls"],
-  "portCalls.read": ["GET", "/port-calls/{id}"],
-  "portCalls.create": ["POST", "/port-calls"],
-  "portCalls.replace": ["PUT", "/port-calls/{id}"],
-  "portCalls.amend": ["PATCH", "/port-calls/{id}"],
-  "portCalls.remove": ["DELETE", "/port-calls/{id}"],
-  "cargo.list": ["GET", "/port-calls/{portCall}/cargo"],
-  "berths.list": ["GET", "/berths"],
-  "berths.read": ["GET", "/berths/{id}"],
-  "berths.options": ["GET", "/berths/options"],
-  "pilots.list": ["GET", "/pilots"],
-  "pilots.read": ["GET", "/pilots/{id}"],
-  "quays.list": ["GET", "/quays"],
-  "positions.list": ["GET", "/positions"],
-  "positions.create": ["POST", "/positions"],
+  "vessels.list": ["GET", "/vessels", "body"],
+  "vessels.read": ["GET", "/vessels/{id}", "body"],
+  "vessels.create": ["POST", "/vessels", "body"],
+  "vessels.replace": ["PUT", "/vessels/{id}", "body"],
+  "vessels.amend": ["PATCH", "/vessels/{id}", "body"],
+  "vessels.remove": ["DELETE", "/vessels/{id}", "body"],
+  "vessels.photo": ["GET", "/vessels/{vesselId}/photo", "file"],
+  "vessels.setPhoto": ["PUT", "/vessels/{vesselId}/photo", "body"],
+  "operators.read": ["GET", "/operators/{id}", "body"],
+  "portCalls.list": ["GET", "/port-calls", "body"],
+  "portCalls.read": ["GET", "/port-calls/{id}", "body"],
+  "portCalls.create": ["POST", "/port-calls", "body"],
+  "portCalls.replace": ["PUT", "/port-calls/{id}", "body"],
+  "portCalls.amend": ["PATCH", "/port-calls/{id}", "body"],
+  "portCalls.remove": ["DELETE", "/port-calls/{id}", "body"],
+  "portCalls.cancel": ["POST", "/port-calls/{id}/cancel", "body"],
+  "portCalls.reserve": ["POST", "/port-calls/{id}/reserve", "body"],
+  "cargo.list": ["GET", "/port-calls/{portCall}/cargo", "body"],
+  "cargo.create": ["POST", "/port-calls/{portCall}/cargo", "body"],
+  "berths.list": ["GET", "/berths", "body"],
+  "berths.read": ["GET", "/berths/{id}", "body"],
+  "berths.options": ["GET", "/berths/options", "body"],
+  "pilots.list": ["GET", "/pilots", "body"],
+  "pilots.read": ["GET", "/pilots/{id}", "body"],
+  "quays.list": ["GET", "/quays", "body"],
+  "positions.list": ["GET", "/positions", "body"],
+  "positions.create": ["POST", "/positions", "body"],
 } as const;
 
 type Name = keyof typeof routes;
@@ -31,7 +36,8 @@ type Name = keyof typeof routes;
 /** What a call needs: parameters of the path and a body where there are any; a query where one is taken. */
 export type Call<N extends Name, A extends Audience> = (N extends keyof PathParameters ? { readonly path: PathParameters[N] } : unknown) &
   (N extends keyof Requests ? { readonly body: A extends keyof Requests[N] ? Requests[N][A] : never } : unknown) &
-  (N extends keyof Queries ? { readonly query?: Queries[N] } : unknown) & {
+  (N extends keyof Files ? { readonly files: Files[N] } : unknown) &
+  (N extends keyof Queries ? (object extends Queries[N] ? { readonly query?: Queries[N] } : { readonly query: Queries[N] }) : unknown) & {
     readonly headers?: Readonly<Record<string, string>>;
     readonly signal?: AbortSignal;
   };
@@ -45,6 +51,9 @@ export type Reply<N extends Name, A extends Audience> = N extends keyof Response
 
 /** Problem details (RFC 9457), with every single thing that is wrong. */
 export interface ProblemDetails {
+  readonly type?: string;
+  /** Tells a problem of an endpoint's own apart. */
+  readonly code?: string;
   readonly title?: string;
   readonly status?: number;
   readonly detail?: string;
@@ -68,6 +77,14 @@ export class ApiProblem extends Error {
   }
 }
 
+/** Whether an endpoint refused with a problem of its own: then its details are known. */
+export const isProblem = <N extends keyof Problems, C extends (Problems[N] & { readonly code: string })['code']>(
+  error: unknown,
+  _name: N,
+  code: C,
+): error is ApiProblem & { readonly problem: Extract<Problems[N], { readonly code: C }> } =>
+  error instanceof ApiProblem && error.problem.code === code;
+
 export interface ClientOptions {
   /** Where the API is, without a slash at the end. */
   readonly base: string;
@@ -81,6 +98,7 @@ interface AnyCall {
   readonly path?: Readonly<Record<string, unknown>>;
   readonly query?: Readonly<Record<string, unknown>>;
   readonly body?: unknown;
+  readonly files?: Readonly<Record<string, Blob | undefined>>;
   readonly headers?: Readonly<Record<string, string>>;
   readonly signal?: AbortSignal;
 }
@@ -89,9 +107,21 @@ const urlOf = (base: string, path: string, call: AnyCall): string => {
   const filled = path.replace(/\{([^}]*)\}/g, (_whole, name: string) => encodeURIComponent(String(call.path?.[name])));
   const query = new URLSearchParams();
   for (const [name, value] of Object.entries(call.query ?? {})) {
-    if (value !== undefined) query.set(name, Array.isArray(value) ? value.join(',') : String(value));
+    if (value === null) query.set(name, '');
+    else if (value !== undefined) query.set(name, Array.isArray(value) ? value.join(',') : String(value));
   }
   return base + filled + (query.size === 0 ? '' : `?${query}`);
+};
+
+/** A form of files, and of what is told with them: what is no text is JSON. */
+const formOf = ({ body = {}, files = {} }: AnyCall): FormData => {
+  const form = new FormData();
+  for (const [name, value] of Object.entries(body as object)) {
+    if (value !== undefined && value !== null)
+      form.append(name, typeof value === 'object' ? JSON.stringify(value) : String(value));
+  }
+  for (const [name, file] of Object.entries(files)) if (file !== undefined) form.append(name, file);
+  return form;
 };
 
 const problemOf = async (response: Response): Promise<ProblemDetails> => {
@@ -109,17 +139,18 @@ const problemOf = async (response: Response): Promise<ProblemDetails> => {
 export const connect =
   <A extends Audience = ''>(options: ClientOptions) =>
   async <N extends Name>(name: N, ...[call]: object extends Call<N, A> ? [Call<N, A>?] : [Call<N, A>]): Promise<Reply<N, A>> => {
-    const [method, path] = routes[name];
+    const [method, path, sends] = routes[name];
     const { headers, signal, ...rest }: AnyCall = call ?? {};
-    const hasBody = rest.body !== undefined;
+    const hasBody = rest.body !== undefined && rest.files === undefined;
     const type = method === 'PATCH' ? 'application/merge-patch+json' : 'application/json';
     const response = await (options.fetch ?? fetch)(urlOf(options.base, path, rest), {
       method,
-      headers: { accept: 'application/json', ...(hasBody ? { 'content-type': type } : {}), ...options.headers, ...headers },
-      ...(hasBody ? { body: JSON.stringify(rest.body) } : {}),
+      headers: { accept: sends === 'file' ? '*/*' : 'application/json', ...(hasBody ? { 'content-type': type } : {}), ...options.headers, ...headers },
+      ...(hasBody ? { body: JSON.stringify(rest.body) } : rest.files === undefined ? {} : { body: formOf(rest) }),
       ...(signal === undefined ? {} : { signal }),
     });
     if (!response.ok) throw new ApiProblem(response.status, await problemOf(response));
+    if (sends === 'file') return (await response.blob()) as Reply<N, A>;
     const text = await response.text();
     return (text === '' ? null : JSON.parse(text)) as Reply<N, A>;
   };

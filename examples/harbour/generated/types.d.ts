@@ -476,6 +476,16 @@ export interface EditPortCall {
   readonly cargo?: readonly NewCargo[];
 }
 
+export interface Cancellation {
+  readonly reason: string;
+}
+
+export interface Reservation {
+  /** The berth’s number. */
+  readonly berth: number;
+  readonly pilot?: number;
+}
+
 export interface NewPosition {
   readonly vesselId: number;
   /** A moment in UTC (RFC 3339). */
@@ -494,12 +504,15 @@ export interface Responses {
   readonly "vessels.create": { readonly agent: VesselDetailAgent; readonly harbourMaster: VesselDetailHarbourMaster };
   readonly "vessels.replace": { readonly agent: VesselDetailAgent; readonly harbourMaster: VesselDetailHarbourMaster };
   readonly "vessels.amend": { readonly agent: VesselDetailAgent; readonly harbourMaster: VesselDetailHarbourMaster };
+  readonly "vessels.photo": { readonly public: Blob; readonly agent: Blob; readonly harbourMaster: Blob; readonly "": Blob };
   readonly "operators.read": { readonly "": OperatorDetail; readonly public: OperatorDetail; readonly agent: OperatorDetail; readonly harbourMaster: OperatorDetailHarbourMaster };
   readonly "portCalls.list": { readonly "": ArrivalPage; readonly public: ArrivalPage; readonly agent: ArrivalPageAgent; readonly harbourMaster: ArrivalPageAgent };
   readonly "portCalls.read": { readonly "": PortCallDetail; readonly public: PortCallDetail; readonly agent: PortCallDetailAgent; readonly harbourMaster: PortCallDetailHarbourMaster };
   readonly "portCalls.create": { readonly agent: PortCallDetailAgent; readonly harbourMaster: PortCallDetailHarbourMaster };
   readonly "portCalls.replace": { readonly agent: PortCallDetailAgent; readonly harbourMaster: PortCallDetailHarbourMaster };
   readonly "portCalls.amend": { readonly agent: PortCallDetailAgent; readonly harbourMaster: PortCallDetailHarbourMaster };
+  readonly "portCalls.cancel": { readonly agent: PortCallDetailAgent; readonly harbourMaster: PortCallDetailHarbourMaster };
+  readonly "portCalls.reserve": { readonly agent: PortCallDetailAgent; readonly harbourMaster: PortCallDetailHarbourMaster };
   readonly "cargo.list": { readonly "": readonly CargoLine[]; readonly public: readonly CargoLine[]; readonly agent: readonly CargoLine[]; readonly harbourMaster: readonly CargoLine[] };
   readonly "berths.list": { readonly "": readonly Berth[]; readonly public: readonly Berth[]; readonly agent: readonly Berth[]; readonly harbourMaster: readonly Berth[] };
   readonly "berths.read": { readonly "": BerthRead; readonly public: BerthRead; readonly agent: BerthReadAgent; readonly harbourMaster: BerthReadHarbourMaster };
@@ -518,7 +531,15 @@ export interface Requests {
   readonly "portCalls.create": { readonly agent: NewPortCall; readonly harbourMaster: NewPortCall };
   readonly "portCalls.replace": { readonly agent: ReplacePortCall; readonly harbourMaster: ReplacePortCall };
   readonly "portCalls.amend": { readonly agent: EditPortCall; readonly harbourMaster: EditPortCall };
+  readonly "portCalls.cancel": { readonly agent: Cancellation; readonly harbourMaster: Cancellation };
+  readonly "portCalls.reserve": { readonly agent: Reservation; readonly harbourMaster: Reservation };
+  readonly "cargo.create": { readonly agent: readonly NewCargo[]; readonly harbourMaster: readonly NewCargo[] };
   readonly "positions.create": { readonly agent: readonly NewPosition[]; readonly harbourMaster: readonly NewPosition[] };
+}
+
+/** The files that each endpoint takes. */
+export interface Files {
+  readonly "vessels.setPhoto": { readonly image: Blob };
 }
 
 /** The parameters in the path of each endpoint. */
@@ -527,12 +548,17 @@ export interface PathParameters {
   readonly "vessels.replace": { readonly id: string | number };
   readonly "vessels.amend": { readonly id: string | number };
   readonly "vessels.remove": { readonly id: string | number };
+  readonly "vessels.photo": { readonly vesselId: string | number };
+  readonly "vessels.setPhoto": { readonly vesselId: string | number };
   readonly "operators.read": { readonly id: string | number };
   readonly "portCalls.read": { readonly id: string | number };
   readonly "portCalls.replace": { readonly id: string | number };
   readonly "portCalls.amend": { readonly id: string | number };
   readonly "portCalls.remove": { readonly id: string | number };
+  readonly "portCalls.cancel": { readonly id: string | number };
+  readonly "portCalls.reserve": { readonly id: string | number };
   readonly "cargo.list": { readonly portCall: string | number };
+  readonly "cargo.create": { readonly portCall: string | number };
   readonly "berths.read": { readonly id: string | number };
   readonly "pilots.read": { readonly id: string | number };
 }
@@ -550,6 +576,8 @@ export interface Queries {
   readonly "portCalls.create": { readonly with?: readonly ("cargo")[]; readonly fields?: readonly string[] };
   readonly "portCalls.replace": { readonly with?: readonly ("cargo")[]; readonly fields?: readonly string[] };
   readonly "portCalls.amend": { readonly with?: readonly ("cargo")[]; readonly fields?: readonly string[] };
+  readonly "portCalls.cancel": { readonly dryRun?: boolean; readonly with?: readonly ("cargo")[]; readonly fields?: readonly string[] };
+  readonly "portCalls.reserve": { readonly with?: readonly ("cargo")[]; readonly fields?: readonly string[] };
   readonly "cargo.list": { readonly fields?: readonly string[] };
   readonly "berths.list": { readonly fields?: readonly string[] };
   readonly "berths.read": { readonly fields?: readonly string[] };
@@ -558,4 +586,10 @@ export interface Queries {
   readonly "pilots.read": { readonly fields?: readonly string[] };
   readonly "quays.list": { readonly fields?: readonly string[] };
   readonly "positions.list": { readonly fields?: readonly string[] };
+}
+
+/** The problems of each endpoint’s own, told apart by their codes. */
+export interface Problems {
+  readonly "portCalls.cancel": { readonly code: "not-expected"; readonly status: 409; readonly callStatus: string };
+  readonly "portCalls.reserve": { readonly code: "not-expected"; readonly status: 409; readonly callStatus: string } | { readonly code: "does-not-fit"; readonly status: 409; readonly draughtM: number; readonly maxDraughtM: number };
 }

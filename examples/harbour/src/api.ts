@@ -6,6 +6,7 @@ import {
   contains,
   endpoint,
   equals,
+  file,
   list,
   oneOfThese,
   page,
@@ -28,12 +29,13 @@ import {
 } from './inputs.js';
 import { db } from './model.js';
 import { names } from './names.js';
-import { caller, callRows, vesselRows } from './rows.js';
+import { caller, callRows, cargoRows, photoRows, vesselRows } from './rows.js';
 import {
   Arrival,
   Berth,
   CargoLine,
   OperatorDetail,
+  Photo,
   PilotLine,
   PortCallDetail,
   PositionLine,
@@ -49,7 +51,7 @@ export const harbour = api({
   audiences: names.audiences,
   asks: names.asks,
   caller,
-  rows: [vesselRows, callRows],
+  rows: [vesselRows, photoRows, callRows, cargoRows],
   endpoints: {
     vessels: collection('/vessels', db.vessel, {
       list: page(VesselCard, { size: 20, max: 100, sort: ['name', 'id'] }),
@@ -72,6 +74,17 @@ export const harbour = api({
         create: 'Enters a vessel. Its IMO number is set once.',
         amend: 'Changes what is named, and leaves the rest as it is.',
       },
+    }),
+    'vessels.photo': endpoint('GET /vessels/{vesselId}/photo', {
+      from: db.photo,
+      returns: Photo,
+      about: 'The photograph of a vessel.',
+    }),
+    'vessels.setPhoto': endpoint('PUT /vessels/{vesselId}/photo', {
+      from: db.photo,
+      files: { image: file({ types: ['image/png', 'image/jpeg'], max: 200_000 }) },
+      audiences: ['agent', 'harbourMaster'],
+      about: 'Keeps a photograph of a vessel, in the place of the one before.',
     }),
     operators: collection('/operators', db.operator, { read: OperatorDetail }),
     portCalls: collection('/port-calls', db.portCall, {

@@ -1,3 +1,4 @@
+import { picture } from './picture.js';
 import { Random } from './random.js';
 
 /** A row under its entity's own property names. */
@@ -242,6 +243,10 @@ const pilotages = (random: Random, calls: readonly DataRow[]): DataRow[] =>
       return ids.map((pilotId) => ({ portCallId: call['id'], pilotId, boardedAt: call['arrivedAt'] }));
     });
 
+/** Some vessels were photographed, all of them from the same side. */
+const photos = (): DataRow[] =>
+  [1, 2, 3].map((vesselId) => ({ vesselId, image: picture(), mediaType: 'image/png' }));
+
 /** Position reports, one by one: a few thousand for the demo, a million for an export. */
 export function* positionReports(many: number, seed = 7): Generator<DataRow> {
   const random = new Random(seed);
@@ -266,6 +271,7 @@ export const harbourData = (seed = 20260615, reports = 5000): HarbourData => {
   return {
     operator: operators(random),
     vessel: vessels(random),
+    photo: photos(),
     quay: quays(),
     berth: berths(random),
     pilot: pilots(random),

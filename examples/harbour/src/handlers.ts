@@ -58,8 +58,17 @@ const reserve: Handler<typeof harbour, 'portCalls.reserve'> = ({
     return load.row(call.id);
   });
 
+const setPhoto: Handler<typeof harbour, 'vessels.setPhoto'> = async ({ files, key, store, transaction }) => {
+  const photo = { image: await files.image.bytes(), mediaType: files.image.type };
+  await transaction(async () => {
+    if (key !== null && !(await store.amend('photo', key, photo)))
+      await store.create('photo', { vesselId: key[0], ...photo });
+  });
+};
+
 /** What the office's commands do. */
 export const handlers: Handlers<typeof harbour> = {
   'portCalls.cancel': cancel,
   'portCalls.reserve': reserve,
+  'vessels.setPhoto': setPhoto,
 };

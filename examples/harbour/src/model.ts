@@ -54,6 +54,12 @@ const vessel = entity('vessel', {
   changedBy: text({ max: 40 }).nullable().stamped('change', user),
 });
 
+const photo = entity('photo', {
+  vesselId: integer().key(),
+  image: bytes({ max: 200_000 }),
+  mediaType: oneOf('image/png', 'image/jpeg'),
+});
+
 const quay = entity('quay', {
   id: integer().key().generated(),
   name: text({ min: 1, max: 60 }),
@@ -126,7 +132,7 @@ const positionReport = entity('positionReport', {
 
 /** The entities of the Merrow Harbour Office and their links. */
 const harbour = model(
-  { operator, vessel, quay, berth, pilot, portCall, cargoItem, pilotage, positionReport },
+  { operator, vessel, photo, quay, berth, pilot, portCall, cargoItem, pilotage, positionReport },
   {
     operator: { parent: toOne('operator', 'parentId'), vessels: toMany('vessel', 'operatorId') },
     vessel: {
@@ -134,6 +140,7 @@ const harbour = model(
       portCalls: toMany('portCall', 'vesselId'),
       positions: toMany('positionReport', 'vesselId'),
     },
+    photo: { vessel: toOne('vessel', 'vesselId') },
     quay: {
       parent: toOne('quay', 'parentId'),
       parts: toMany('quay', 'parentId'),

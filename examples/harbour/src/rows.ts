@@ -15,6 +15,32 @@ export const vesselRows = rowRule(db.vessel, () => all(), {
   about: 'An agent changes the vessels of its own operator.',
 });
 
+/** Everybody may see photographs; who may change a vessel may change its photograph. */
+export const photoRows = rowRule(db.photo, () => all(), {
+  change: (p) =>
+    any(audience('harbourMaster'), all(audience('agent'), equals(p.vessel.operatorId, caller.operatorId))),
+  about: 'An agent changes the photographs of vessels of its own operator.',
+});
+
+/** Cargo is of its call: who sees that sees it, and who may change that may enter it. */
+export const cargoRows = rowRule(
+  db.cargoItem,
+  (i) =>
+    any(
+      audience('harbourMaster'),
+      all(audience('agent'), equals(i.portCall.vessel.operatorId, caller.operatorId)),
+      not(equals(i.portCall.status, 'announced')),
+    ),
+  {
+    change: (i) =>
+      any(
+        audience('harbourMaster'),
+        all(audience('agent'), equals(i.portCall.vessel.operatorId, caller.operatorId)),
+      ),
+    about: 'An agent enters the cargo of calls of its own operator.',
+  },
+);
+
 /** What is only announced is for the office, and for the agent who announced it. */
 export const callRows = rowRule(
   db.portCall,

@@ -7,6 +7,7 @@ import {
   dateOnly,
   derive,
   equals,
+  fileOf,
   first,
   given,
   integer,
@@ -187,3 +188,6 @@ export const PositionLine = shape(
 );
 
 export const VesselCards = list(VesselCard);
+
+/** The photograph of a vessel, as a file. */
+export const Photo = fileOf(db.photo, (p) => ({ bytes: p.image, type: p.mediaType }), { name: 'Photo' });

@@ -3,6 +3,7 @@ import { expect } from 'chai';
 import { loadPlan, type Store, shape } from 'gribo';
 import { harbour } from './api.js';
 import { NOW } from './data.js';
+import { handlers } from './handlers.js';
 import { db } from './model.js';
 import { harbourStore } from './store.js';
 
@@ -20,7 +21,7 @@ describe('what the harbour keeps to itself', () => {
   after(() => store.close?.());
 
   const asking = (caller: object) => {
-    const handle = serve(harbour, { store, caller: () => caller, now: () => NOW });
+    const handle = serve(harbour, { store, caller: () => caller, handlers, now: () => NOW });
     return async (path: string) => {
       const response = await handle(new Request(`http://harbour.test${path}`));
       return (await response.json()) as { items: { id: string; eta?: string }[]; page: { total: number } };

@@ -64,7 +64,7 @@ describeInBrowser('the board', (browsing) => {
     const lines = JSON.parse(out) as { audience: string; see: string; change: string }[];
     const agents = lines.find(({ audience }) => audience === 'agent');
     const chosen = await table.locator('tr.chosen').allInnerTexts();
-    expect(chosen).to.have.length(2);
+    expect(chosen).to.have.length(4);
     expect(chosen[1]).to.contain(agents?.see).and.contain(agents?.change);
     await page.getByText('so they are everybody’s: operator').waitFor();
   });

@@ -33,7 +33,7 @@ describe('gribo table', function () {
     const { out } = await gribo(['table', 'portCall']);
     const [, head, second, third, fourth] = out.split('\n').filter((line) => /[│┌]/.test(line));
     const cells = [head, second, third, fourth].map((line) => line?.split('│').map((cell) => cell.trim())[4]);
-    expect(cells).to.deep.equal(['portCalls.create', 'replace', 'amend', 'for agent, harbourMaster']);
+    expect(cells).to.deep.equal(['portCalls.create', 'replace', 'amend', 'cancel']);
     expect(out)
       .to.match(/│ eta +│ public: sent, where \(1\) +│/)
       .and.match(/│ +│ agent, harbourMaster: +│/);
@@ -368,7 +368,7 @@ describe('gribo play', function () {
       .to.contain('"name":"Cormorant Rose"')
       .and.contain('42')
       .and.contain('vessels.remove sends no body.')
-      .and.contain('Merrow Harbour Office 9');
+      .and.contain('Merrow Harbour Office 10');
   });
 });
 

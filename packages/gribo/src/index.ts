@@ -62,7 +62,7 @@ export {
 export { type RowRule, type RowRuleOptions, rowRule } from './declare/api/row-rule.js';
 export { type ApiSituation, situationOf } from './declare/api/situation-of.js';
 export type { EnvelopeInfo } from './declare/body/envelope.js';
-export { type FileBody, type FileMembers, fileOf } from './declare/body/file-of.js';
+export { fileOf } from './declare/body/file-of.js';
 export { list } from './declare/body/list.js';
 export { type PageFields, type PageOptions, page } from './declare/body/page.js';
 export { wrap } from './declare/body/wrap.js';
@@ -95,7 +95,7 @@ export {
   type ModelTypes,
   model,
 } from './declare/entity/model.js';
-export { type FileOptions, type FileTaken, file } from './declare/input/file.js';
+export { type FileOptions, file } from './declare/input/file.js';
 export { amending, input } from './declare/input/input.js';
 export { type InputFrom, inputFrom, type LeftOut } from './declare/input/input-from.js';
 export { assigned, optional, preset } from './declare/input/presence.js';
@@ -117,6 +117,7 @@ export { type RecursiveOptions, recursive } from './declare/shape/recursive.js';
 export { type ShapeOptions, shape } from './declare/shape/shape.js';
 export type { Carried, SetBy } from './declare/types/carried.js';
 export type { Comparison, FilterMember } from './declare/types/comparison.js';
+export type { FileBody, FileMembers, FileTaken } from './declare/types/file-types.js';
 export type {
   Change,
   InputFields,

@@ -29,5 +29,16 @@ describeLayout(
       'problems',
     ],
   },
-  [...['gribo', '@hono/node-server', 'cborg', 'content-type', 'csv-parse', 'saxes', 'negotiator'], 'node:'],
+  [
+    ...[
+      'gribo',
+      '@fastify/busboy',
+      '@hono/node-server',
+      'cborg',
+      'content-disposition',
+      'content-type',
+      'csv-parse',
+    ],
+    ...['negotiator', 'range-parser', 'saxes', 'node:'],
+  ],
 );

@@ -59,11 +59,11 @@ describe('gribo serve, without the handlers of a program', function () {
     expect(rows.length).to.be.above(0);
     expect(await post('/buoys')).to.deep.equal([
       501,
-      'buoys.create has no handler here: its input does not set colour, so no row can be made: take it in the input, mark it .defaulted() where the database sets it, or give the endpoint a handler that does.',
+      'buoys.create has no handler here: its input does not set colour, so no row can be made: take it in the input, mark it .defaulted() where the database sets it, or give the endpoint a handler that does. The configuration takes handlers too.',
     ]);
     expect(await post('/buoys/1/light')).to.deep.equal([
       501,
-      'light has no handler here: what it does does not follow from its declaration: give it a handler.',
+      'light has no handler here: what it does does not follow from its declaration: give it a handler. The configuration takes handlers too.',
     ]);
     expect(await ended(child)).to.equal(0);
     rmSync(folder, { recursive: true });

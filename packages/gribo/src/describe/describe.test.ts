@@ -627,7 +627,7 @@ describe('the sources of types and clients', () => {
     );
     expect(source).not.to.match(/^import/m);
     expect(clientSource(contractOf(store), './api-types.js'))
-      .to.contain('"crates.amend": ["PATCH", "/crates/{id}"],')
+      .to.contain('"crates.amend": ["PATCH", "/crates/{id}", "body"],')
       .and.contain('from "./api-types.js";');
   });
 });

@@ -27,6 +27,7 @@ const INNER = [
   'NoSuchRow',
   'NotUnderstood',
   'Undone',
+  'TakenBack',
 ];
 
 describe('the errors of the library', () => {

@@ -275,7 +275,7 @@ describe('a review of what callers are told', () => {
     expect(withRules([rule])).to.include.members([
       'told-by-code vessel.name: Its condition tests masterPhone, which is sealed (personal).',
       'told-by-code vessel.kind: Its condition tests masterPhone, which is sealed (personal).',
-      'everybodys-rows operator: operators.read are for some audiences, and no rule says whose the rows are.',
+      'everybodys-rows operator: operators.read is for some audiences, and no rule says whose the rows are.',
     ]);
     expect(withRules([]).some((found) => found.startsWith('everybodys-rows'))).to.equal(false);
     expect(

@@ -11,6 +11,8 @@ import type { MemoryStore } from '../store/memory-store.js';
 import { jsonReady } from '../values/kinds.js';
 import { writeBody } from '../write/write-body.js';
 import type { EnvelopeData } from '../write/writer.js';
+import { sampleValue } from './kinds.js';
+import { randomAt } from './random.js';
 import { sampleFacts } from './sample-facts.js';
 
 /** Example bodies of an endpoint, by audience: what is sent, and what it takes; null stands for callers of none. */
@@ -83,14 +85,33 @@ const takenMembers = (fields: readonly InputField[], row: Values): { readonly [n
     }),
   );
 
+/** Values that stand in no table, made up: under the names that their members have. */
+const valuesRow = ({ fields }: InputPlan, at: readonly string[]): Values =>
+  Object.fromEntries(
+    fields.map(({ name, node }): readonly [string, unknown] => {
+      const place = [...at, name];
+      // Among values, groups are values inside others.
+      if (node.kind === 'inputGroup') return [name, {}];
+      if (node.kind === 'set') {
+        const { column } = node;
+        return [name, column.example ?? sampleValue(column, 0, randomAt(...place))];
+      }
+      const inner = valuesRow(node.input, place);
+      return [name, node.link.kind === 'toMany' ? [inner] : inner];
+    }),
+  );
+
 const takenBy = (input: InputPlan, rows: MemoryStore): JsonValue | undefined => {
+  if (input.entity.kind === 'values') return takenMembers(input.fields, valuesRow(input, [input.name]));
   const plan = { entity: input.entity.name, table: '', key: [], columns: [], links: [], figures: [] };
   const [row] = Array.from(rows.stream(plan, { limit: 1 }));
   return row === undefined ? undefined : takenMembers(input.fields, row as Values);
 };
 
 const examplesAt = (api: ApiPlan, endpoint: EndpointPlan, rows: MemoryStore): EndpointExamples => {
-  const sent = cellsAt(api, endpoint).flatMap((cell) => {
+  // A file is shown by nothing that stands in a document.
+  const cells = endpoint.sends === 'file' ? [] : cellsAt(api, endpoint);
+  const sent = cells.flatMap((cell) => {
     const body = sentTo(cell, rows);
     return body === undefined ? [] : [[cell.audience, body] as const];
   });

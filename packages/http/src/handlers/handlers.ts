@@ -139,7 +139,7 @@ export interface HandlerContext<P extends AnyApi, Name extends NameIn<P>> {
 /**
  * The function that answers one endpoint.
  * @example
- * const close: Handler<typeof harbour, 'portCalls.cancel'> = ({ problem }) => { throw problem('not-expected', …); };
+ * const read: Handler<typeof harbour, 'vessels.read'> = ({ load, key }) => load.row(...(key ?? []));
  */
 export type Handler<P extends AnyApi, Name extends NameIn<P>> = (
   context: HandlerContext<P, Name>,

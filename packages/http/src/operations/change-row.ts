@@ -1,12 +1,13 @@
 import type { ConflictError, Key } from 'gribo';
 import type { InputPlan } from 'gribo/kit';
 import { asProblem } from '../problems/as-problem.js';
+import { notFound } from '../problems/not-found.js';
 import { Problem } from '../problems/problem.js';
 import type { TakenRows } from '../request/read-rows.js';
 import { checkParent } from './check-parent.js';
 import type { Exchange } from './exchange.js';
 import { guardOf } from './guard-of.js';
-import { notFound, type Outcome, plain } from './outcome.js';
+import { type Outcome, plain } from './outcome.js';
 import { asData, rowOf } from './read-row.js';
 
 /** The body that is sent after a change; null where none is. */
@@ -41,11 +42,11 @@ export const createRow = async (exchange: Exchange, change: object): Promise<Out
 };
 
 /** A conflict of one of many rows, with the line that it is in where it has one. */
-const atItsLine = (error: unknown, rows: TakenRows, { takes, settings }: Exchange): unknown => {
+const atItsLine = (error: unknown, rows: TakenRows, { asked, takes, settings }: Exchange): unknown => {
   const { row = null } = error instanceof Error ? (error as Partial<ConflictError>) : {};
   const line = row === null ? undefined : rows.lineOf(row);
   if (line === undefined) return error;
-  const { status, detail, errors, cause } = asProblem(error, takes, settings.say);
+  const { status, detail, errors, cause } = asProblem(error, { method: asked.method, takes }, settings.say);
   const placed = errors.map((issue) => ({ ...issue, line }));
   return new Problem(status, { ...(detail === null ? {} : { detail }), errors: placed, cause });
 };

@@ -1,6 +1,6 @@
+import { notFound } from '../problems/not-found.js';
 import { equalTo } from '../request/key.js';
 import type { Exchange } from './exchange.js';
-import { notFound } from './outcome.js';
 
 /** A child collection is there where its parent is. */
 export const checkParent = async ({ endpoint, parentValues, store }: Exchange): Promise<void> => {

@@ -1,5 +1,4 @@
 import type { EnvelopeData, Key, WantedPage } from 'gribo';
-import { Problem } from '../problems/problem.js';
 
 /** What an operation leads to: data for the endpoint's body, or that there is none. */
 export interface Outcome {
@@ -20,6 +19,3 @@ export interface Page {
 
 /** Data alone. */
 export const plain = (data: unknown): Outcome => ({ data, created: null, page: null });
-
-/** What a path names is not there. */
-export const notFound = (): Problem => new Problem(404, { detail: 'There is no such row.' });

@@ -1,7 +1,8 @@
 import type { Key } from 'gribo';
 import type { EndpointPlan } from 'gribo/kit';
+import { notFound } from '../problems/not-found.js';
 import type { Exchange } from './exchange.js';
-import { notFound, type Outcome, plain } from './outcome.js';
+import { type Outcome, plain } from './outcome.js';
 import { planOf } from './plan-for.js';
 
 /** A row as the body takes it: itself, or as the item of an envelope. */

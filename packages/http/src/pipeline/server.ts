@@ -199,7 +199,7 @@ export class Server {
       : this.#do(exchange, change);
     const { data, page, created } = await limit.race(work).catch((error: unknown): never => {
       // Here it is known which members there are for this caller.
-      throw asProblem(error, takes, this.#settings.say);
+      throw asProblem(error, { method: asked.method, takes }, this.#settings.say);
     });
     const status = endpoint.operation === 'create' ? 201 : 200;
     return this.#pipeline.send(admitted, {

@@ -31,8 +31,15 @@ const pointersTo = (plan: InputPlan, entity: string, columns: readonly string[],
   return walk(plan.fields, above);
 };
 
+/** What a request is for, so far as it matters to what is told of it. */
+export interface Wanted {
+  readonly method: string;
+  /** The input of the endpoint, to say which members a conflict is about; null where it takes none. */
+  readonly takes: InputPlan | null;
+}
+
 /** What to tell of a change that the store did not take: by members, never by its own words. */
-const conflictProblem = (error: ConflictError, takes: InputPlan | null, say: SayIssue): Problem => {
+const conflictProblem = (error: ConflictError, { method, takes }: Wanted, say: SayIssue): Problem => {
   const { reason, entity, columns, row } = error;
   const above = row === null || row === undefined ? '' : pointerPart(row);
   const found = takes === null ? [] : pointersTo(takes, entity, columns, above);
@@ -43,7 +50,7 @@ const conflictProblem = (error: ConflictError, takes: InputPlan | null, say: Say
   );
   const isConflict = reason === 'duplicate' || reason === 'reference';
   const general =
-    reason === 'reference' && takes === null
+    reason === 'reference' && method === 'DELETE'
       ? 'Others still need it.'
       : isConflict
         ? 'It does not fit what is stored already.'
@@ -55,10 +62,10 @@ const conflictProblem = (error: ConflictError, takes: InputPlan | null, say: Say
  * The problem to answer with for whatever was thrown. What is not meant for callers becomes a 500
  * that tells nothing; its cause goes to the log.
  *
- * @param takes the input of the endpoint, to say which members a conflict is about
+ * @param wanted what the request is for
  * @param say puts issues into words
  */
-export const asProblem = (error: unknown, takes: InputPlan | null, say: SayIssue): Problem => {
+export const asProblem = (error: unknown, wanted: Wanted, say: SayIssue): Problem => {
   if (error instanceof Problem) return error;
   const code = codeOf(error);
   if (code === 'REQUEST') {
@@ -70,6 +77,6 @@ export const asProblem = (error: unknown, takes: InputPlan | null, say: SayIssue
     return new Problem(403, { detail: about ?? 'This is not yours to change, or would not be.' });
   }
   if (code === 'CALLER') return new Problem(403, { detail: 'This is not for you.', cause: error });
-  if (code === 'CONFLICT') return conflictProblem(error as ConflictError, takes, say);
+  if (code === 'CONFLICT') return conflictProblem(error as ConflictError, wanted, say);
   return new Problem(500, { detail: 'Something went wrong here.', cause: error });
 };

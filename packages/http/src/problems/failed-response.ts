@@ -38,7 +38,10 @@ export const failedResponse = (
   { log, say }: Telling,
   error: unknown,
 ): Answer => {
-  const problem = ownProblem(asProblem(error, endpoint?.takes ?? null, say), endpoint);
+  const problem = ownProblem(
+    asProblem(error, { method: asked.method, takes: endpoint?.takes ?? null }, say),
+    endpoint,
+  );
   const instance = problem.status < 500 ? null : `urn:uuid:${crypto.randomUUID()}`;
   if (instance !== null || isOurs(problem)) {
     const { method } = asked;

@@ -5,7 +5,7 @@ import type { EndpointPlan } from 'gribo/kit';
 import parseRange from 'range-parser';
 import type { Answer } from '../message/answer.js';
 import type { Asked } from '../message/asked.js';
-import { notFound } from '../operations/outcome.js';
+import { notFound } from '../problems/not-found.js';
 import { Problem } from '../problems/problem.js';
 import { checkUnchanged, namesOne } from '../request/preconditions.js';
 import type { Settings } from '../settings/settings.js';

@@ -7,13 +7,14 @@ import type { InputPlan } from '../../plan/input-plan.js';
 import { NO_ENTITY } from '../../plan/values-entity.js';
 import { freeze } from '../../util/freeze.js';
 import type { Bound, EntityName, ModelTypes } from '../entity/model.js';
-import { type FileTaken, fileFindings, filesOf } from '../input/file.js';
 import { type Deprecation, noticeOf } from '../members/deprecated.js';
 import { Broken } from '../references/member.js';
 import type { CheckedEndpointOptions } from '../types/checked-types.js';
+import type { FileTaken } from '../types/file-types.js';
 import type { InputOf, Takable } from '../types/input-types.js';
 import type { SentBody, TakenBy } from '../types/sent.js';
 import type { AnyBody } from '../types/shape-types.js';
+import { fileFindings, filesOf } from './files.js';
 import { type ProblemOptions, problemFindings, problemsOf } from './problems.js';
 import { queryFindings } from './query-findings.js';
 

@@ -3,26 +3,9 @@ import type { DeclaredField, ShapePlan } from '../../plan/declared.js';
 import { freeze } from '../../util/freeze.js';
 import type { Bound, EntityName, ModelTypes } from '../entity/model.js';
 import { type ShapeOptions, shape } from '../shape/shape.js';
-import type { Given, Row, Value } from '../types/member-types.js';
+import type { FileBody, FileMembers } from '../types/file-types.js';
+import type { Row } from '../types/member-types.js';
 import type { ShapeOf } from '../types/shape-types.js';
-
-/** A value of a file, maybe under a condition. */
-type FilePart<T, W> = Value<T, W> | Given<unknown, Value<T, W>>;
-
-/** What a file is made from. */
-export interface FileMembers {
-  /** Its bytes: a column of `bytes()`; where it is null, there is no such file (404). */
-  readonly bytes: FilePart<Uint8Array | null, string | null>;
-  /** Its media type: a column or `constant('image/png')`. Left out: `application/octet-stream`. */
-  readonly type?: FilePart<string | null, string | null>;
-  /** What it is called where it is kept: a column or a constant. */
-  readonly name?: FilePart<string | null, string | null>;
-}
-
-/** The bytes of a column as a body. */
-export interface FileBody<M = unknown, K = unknown> extends ShapeOf<FileMembers, M, K> {
-  readonly sends: 'file';
-}
 
 const KNOWN = ['bytes', 'type', 'name'];
 

@@ -1,5 +1,5 @@
 import type { Operation } from '../../plan/api-plan.js';
-import type { FileBody } from '../body/file-of.js';
+import type { FileBody } from './file-types.js';
 import type { Change, Takable } from './input-types.js';
 import type { Cases, Given, Nested, Optional, Self, Value, Wrap } from './member-types.js';
 import type { Flat, Simple } from './output.js';

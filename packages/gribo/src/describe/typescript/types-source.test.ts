@@ -3,6 +3,7 @@ import {
   api,
   asked,
   bool,
+  bytes,
   collection,
   constant,
   contractOf,
@@ -10,6 +11,8 @@ import {
   endpoint,
   entity,
   equals,
+  file,
+  fileOf,
   given,
   input,
   integer,
@@ -21,12 +24,15 @@ import {
   oneOfThese,
   optional,
   page,
+  preset,
   shape,
   text,
+  timestamp,
   toMany,
   toOne,
   typesSource,
   uuid,
+  values,
 } from '../../index.js';
 
 const db = model(
@@ -38,6 +44,7 @@ const db = model(
       partOfId: integer().nullable(),
       extra: json<unknown>().nullable(),
       ok: bool(),
+      picture: bytes(),
     }),
     spot: entity('spot', { id: uuid().key(), no: integer().key() }),
   },
@@ -76,6 +83,24 @@ const store = api({
     pages: collection('/pages', db.crate, { list: page(Line, { size: 5 }) }),
     spots: collection('/spots', db.spot, { remove: true }),
     all: endpoint('GET /all', { from: db.crate, returns: list(Line) }),
+    seal: endpoint('POST /crates/{id}/seal', {
+      from: db.crate,
+      takes: values({ by: text(), at: { dock: integer() } }, { name: 'Sealing' }),
+      query: values({ level: integer(), dryRun: preset(bool(), false), note: optional(text().nullable()) }),
+      problems: {
+        'sealed-before': {
+          status: 409,
+          title: 'It is sealed.',
+          members: values({ on: timestamp(), by: optional(text()) }),
+        },
+        b: { status: 422, title: 'B' },
+      },
+      files: { picture: file(), note: file({ optional: true }) },
+    }),
+    picture: endpoint('GET /crates/{id}/picture', {
+      from: db.crate,
+      returns: fileOf(db.crate, (c) => ({ bytes: c.picture, type: constant('image/png') })),
+    }),
   },
 });
 const SOURCE = `/** Whom responses are for; an empty name stands for callers of no audience. */
@@ -130,17 +155,33 @@ export interface New {
   readonly kind?: "box" | "bag";
 }
 
+export interface Sealing {
+  readonly by: string;
+  readonly at: At;
+}
+
+export interface At {
+  readonly dock: number;
+}
+
 /** What each endpoint sends, by audience. */
 export interface Responses {
   readonly "crates.list": { readonly office: LinePage };
   readonly "crates.read": { readonly "": Crate; readonly office: Crate };
   readonly "pages.list": { readonly "": LinePageList; readonly office: LinePageList };
   readonly "all": { readonly "": readonly Line[]; readonly office: readonly Line[] };
+  readonly "picture": { readonly office: Blob; readonly "": Blob };
 }
 
 /** What each endpoint takes, by audience. */
 export interface Requests {
   readonly "crates.create": { readonly "": New; readonly office: New };
+  readonly "seal": { readonly "": Sealing; readonly office: Sealing };
+}
+
+/** The files that each endpoint takes. */
+export interface Files {
+  readonly "seal": { readonly picture: Blob; readonly note?: Blob };
 }
 
 /** The parameters in the path of each endpoint. */
@@ -148,6 +189,8 @@ export interface PathParameters {
   readonly "crates.read": { readonly id: string | number };
   readonly "crates.remove": { readonly id: string | number };
   readonly "spots.remove": { readonly id: string | number; readonly no: string | number };
+  readonly "seal": { readonly id: string | number };
+  readonly "picture": { readonly id: string | number };
 }
 
 /** The query parameters of each endpoint. */
@@ -156,6 +199,12 @@ export interface Queries {
   readonly "crates.read": { readonly with?: readonly ("more")[]; readonly fields?: readonly string[] };
   readonly "pages.list": { readonly size?: number; readonly page?: number; readonly fields?: readonly string[] };
   readonly "all": { readonly fields?: readonly string[] };
+  readonly "seal": { readonly level: number; readonly dryRun?: boolean; readonly note?: string | null };
+}
+
+/** The problems of each endpoint’s own, told apart by their codes. */
+export interface Problems {
+  readonly "seal": { readonly code: "sealed-before"; readonly status: 409; readonly on: string; readonly by?: string } | { readonly code: "b"; readonly status: 422 };
 }
 `;
 

@@ -16,7 +16,7 @@ export const everybodysRows: FindingRule = {
     }
     return [...guarded].map(([place, endpoints]) => ({
       place,
-      message: `${endpoints.join(', ')} are for some audiences, and no rule says whose the rows are.`,
+      message: `${endpoints.join(', ')} ${endpoints.length === 1 ? 'is' : 'are'} for some audiences, and no rule says whose the rows are.`,
     }));
   },
 };

@@ -296,7 +296,8 @@ export const lineage = (api: { readonly plan: ApiPlan }): readonly Flow[] => {
     for (const audience of audiencesAt(endpoint, api.plan)) {
       for (const flow of changeFlows(endpoint, rulesFor(api.plan, audience))) table.add(flow, audience);
       for (const flow of queryFlows(endpoint)) table.add(flow, audience);
-      if (takes !== null)
+      // What stands in no table flows into no column.
+      if (takes !== null && takes.entity.kind !== 'values')
         for (const flow of inputFlows(settledInput(takes, audience), name)) table.add(flow, audience);
     }
   }
