@@ -24,7 +24,7 @@ describe('the demo', function () {
     expect(codes).to.have.length(1);
     expect(codes?.[0]).to.match(/^berths\.read for harbourMaster/);
     expect(endpoints).to.match(
-      /^vessels +\/vessels +list read; create replace amend \(agent, harbourMaster\); remove \(harbourMaster\)/m,
+      /^portCalls +\/port-calls +list read; create replace amend cancel reserve \(agent, harbourMaster\); remove \(harbourMaster\)$/m,
     );
     expect(endpoints).to.match(/^cargo +\/port-calls\/\{portCall\}\/cargo +list$/m);
     expect(endpoints).to.match(/^pilots .* list read \(harbourMaster\)$/m);

@@ -38,6 +38,7 @@ import { Mistake } from '../screen/mistake.js';
 import { plainBigint } from '../screen/plain-bigint.js';
 import type { Screen } from '../screen/screen.js';
 import { besideLines } from './beside.js';
+import { fileShown, fileWords } from './file-shown.js';
 import { weighLines } from './weigh-lines.js';
 import { widen } from './widen.js';
 import { wrapSql } from './wrap-sql.js';
@@ -242,6 +243,8 @@ export const show = async (
       ? weigh(planned(endpoint.returns), data as RowsOf<PlannedBody>, situation, asking)
       : null;
   if (options.json === true) {
+    if (endpoint.sends === 'file')
+      return screen.print(JSON.stringify(fileShown(write.object(data)), null, 2));
     return screen.print(weight === null ? write.json(data) : JSON.stringify(weight, null, 2));
   }
   const { colours } = screen;
@@ -249,6 +252,10 @@ export const show = async (
   if (options.beside === true) {
     const content = writerOf(contentShape(endpoint.returns), situation, { engine: 'auto' }, asking);
     showBeside(screen, endpoint, content, rows);
+    return printStatements(screen, statements);
+  }
+  if (endpoint.sends === 'file') {
+    screen.print(fileWords(fileShown(write.object(data))));
     return printStatements(screen, statements);
   }
   if (weight !== null) {

@@ -8,7 +8,9 @@ import { toldApart } from './told-apart.js';
 
 /** The endpoints that take something of an entity. */
 const endpointsOver = (config: GriboConfig, entity: string): readonly EndpointPlan[] => {
-  const taking = config.api.plan.endpoints.filter(({ takes }) => takes !== null);
+  const taking = config.api.plan.endpoints.filter(
+    ({ takes }) => takes !== null && takes.entity.kind !== 'values',
+  );
   const over = taking.filter(({ takes }) => takes?.entity.name === entity);
   if (over.length > 0) return over;
   const known = [...new Set(taking.map(({ takes }) => takes?.entity.name ?? ''))];

@@ -168,6 +168,12 @@ const doneTo = ({ takes, takesMany }: EndpointPlan): string => {
   return takes?.amends === true ? 'changed of a' : 'stored as a';
 };
 
+const showSteps = (screen: Screen, endpoint: EndpointPlan, plan: ChangePlan): void => {
+  const { colours, width } = screen;
+  screen.print(colours.dim(`\nwhat would be ${doneTo(endpoint)} ${endpoint.entity.name}, in these steps:\n`));
+  for (const line of stepLines(plan)) screen.print(cutTo(line, width));
+};
+
 /** Shows what a body would change, or what is wrong with it under its lines. */
 export const tryBody = async (
   config: GriboConfig,
@@ -176,7 +182,9 @@ export const tryBody = async (
   screen: Screen,
 ): Promise<void> => {
   const endpoint = pickEndpoint(config, name);
-  const { takes, method, path, entity } = endpoint;
+  const { takes, method, path } = endpoint;
+  if (endpoint.files.length > 0)
+    throw new Mistake(`${name} takes files: send them to it while gribo serve is at work.`);
   if (takes === null) throw new Mistake(`${name} takes no body.`);
   const asking = senderOf(config, endpoint, options);
   const { audience } = asking.caller;
@@ -185,10 +193,12 @@ export const tryBody = async (
     ? await readList(config, endpoint, audience, body, options.body)
     : (reader({ plan: takes }, {}, { audience }).json(body) as ReadResult<Read>);
   const { colours } = screen;
+  // What an endpoint of its own does with it, only its handler knows.
+  const isCommand = endpoint.operation === null;
   if (options.json === true) {
     const plain = (_key: string, value: unknown): unknown =>
       typeof value === 'bigint' ? String(value) : value;
-    const steps = got.ok ? { steps: planOf(config, endpoint, asking, got.value).steps } : {};
+    const steps = got.ok && !isCommand ? { steps: planOf(config, endpoint, asking, got.value).steps } : {};
     screen.print(JSON.stringify({ ...got, ...steps }, plain, 2));
   } else {
     screen.print(`${colours.bold(name)}  ${method} ${path}  takes ${takes.name}\n`);
@@ -201,12 +211,13 @@ export const tryBody = async (
           breakLength: screen.width,
         }),
       );
-      screen.print(colours.dim(`\nwhat would be ${doneTo(endpoint)} ${entity.name}, in these steps:\n`));
-      for (const line of stepLines(planOf(config, endpoint, asking, got.value)))
-        screen.print(cutTo(line, screen.width));
+      if (isCommand)
+        screen.print(colours.dim('\nis what its handler is given: what it does with that is up to it.'));
+      else showSteps(screen, endpoint, planOf(config, endpoint, asking, got.value));
     } else showIssues(screen, body.toString('utf8'), got.issues);
   }
   if (got.ok) return;
   const many = got.issues.length === 1 ? 'one issue' : `${got.issues.length} issues`;
-  throw new Mistake(`${many}: nothing would be ${takes.amends ? 'changed' : 'stored'}.`, 1);
+  const undone = isCommand ? 'done' : takes.amends ? 'changed' : 'stored';
+  throw new Mistake(`${many}: nothing would be ${undone}.`, 1);
 };
