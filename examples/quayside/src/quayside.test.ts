@@ -62,6 +62,43 @@ describeInBrowser('the quayside', (browsing) => {
     await browsing().checkAccess();
   });
 
+  it('cancels calls of the agent’s own, for a reason, and says first what would come of it', async () => {
+    const page = await open('arrivals');
+    await page.getByText('A ship’s agent').click();
+    const buttons = page.getByRole('button', { name: 'Cancel …' });
+    await buttons.first().waitFor();
+    const told: string[] = [];
+    // Short reasons and calls of others are refused on the way.
+    await browsing().refused(async () => {
+      for (let i = 0; i < (await buttons.count()) && !told.includes('done'); i++) {
+        await buttons.nth(i).click();
+        await page.getByRole('button', { name: 'Cancel the call' }).click();
+        await page.getByText(/^Expected a string with a length from 3 to 200/).waitFor();
+        await page.getByLabel('Reason').fill('storm');
+        await page.getByRole('button', { name: 'What would come of it?' }).click();
+        const alert = page.getByRole('dialog').locator('[role=alert], [role=status]');
+        await alert.waitFor();
+        const words = await alert.innerText();
+        told.push(words);
+        if (!words.includes('Cancelled: storm')) {
+          await page.getByRole('button', { name: 'Leave it' }).click();
+          await page.getByRole('dialog').waitFor({ state: 'detached' });
+          continue;
+        }
+        await browsing().checkAccess();
+        await page.getByRole('button', { name: 'Cancel the call' }).click();
+        await page.getByRole('dialog').waitFor({ state: 'detached' });
+        told.push('done');
+      }
+    });
+    // Calls of others are refused, in the words of the rule.
+    expect(told.filter((words) => words !== 'done').join()).to.match(
+      /An agent changes the calls of its own operator|Cancelled: storm/,
+    );
+    await page.getByText('Cancelled', { exact: true }).click();
+    await page.locator('li').getByText('cancelled').first().waitFor();
+  });
+
   it('finds vessels, and tells about one', async () => {
     const page = await open('vessels');
     await page.getByLabel('Look for a vessel').fill('cormorant');

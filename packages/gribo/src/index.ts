@@ -10,10 +10,13 @@ export type { VersionStep } from './contract/compare/version-step.js';
 export type {
   Contract,
   ContractEndpoint,
+  ContractFile,
   ContractInput,
   ContractInputMember,
   ContractMember,
   ContractParameter,
+  ContractProblem,
+  ContractQueryMember,
   ContractShape,
   ContractTaken,
   ContractType,

@@ -16,6 +16,15 @@ import { clientFor, type Vessel, type Whom } from '../call-api.js';
 import { useLoaded } from '../use-loaded.js';
 import { momentText, Status, Waiting } from './status.js';
 
+/** The photograph of a vessel, where there is one. */
+const Photo = ({ id, name }: { readonly id: number; readonly name: string }) => {
+  const [isMissing, setMissing] = useState(false);
+  if (isMissing) return null;
+  return (
+    <img src={`/api/vessels/${id}/photo`} alt={name} className="photo" onError={() => setMissing(true)} />
+  );
+};
+
 const Detail = ({ id, whom }: { readonly id: number; readonly whom: Whom }) => {
   const loaded = useLoaded(`${id} ${whom}`, () => clientFor(whom)('vessels.read', { path: { id } }));
   if (loaded.state !== 'loaded') return <Waiting loaded={loaded} />;
@@ -32,6 +41,7 @@ const Detail = ({ id, whom }: { readonly id: number; readonly whom: Whom }) => {
   ];
   return (
     <Stack>
+      <Photo id={id} name={vessel.name} />
       <Table aria-label="About the vessel">
         <Table.Tbody>
           {facts.map(([name, value]) => (

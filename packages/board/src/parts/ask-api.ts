@@ -5,6 +5,8 @@ export interface ApiResponse {
   readonly text: string;
   readonly bytes: number;
   readonly milliseconds: number;
+  /** Where a picture that came can be shown from; null: none came. */
+  readonly picture: string | null;
 }
 
 /** What is sent to the API that is served beside the board. */
@@ -16,7 +18,7 @@ export interface AskedApi {
   /** The caller that it is sent as, by its name; null: whoever is of the audience. */
   readonly caller: string | null;
   readonly accept: string;
-  readonly body?: { readonly type: string; readonly text: string };
+  readonly body?: { readonly type: string; readonly text: string } | FormData;
 }
 
 /** Whom a request names. */
@@ -34,22 +36,29 @@ export const askApi = async (asked: AskedApi): Promise<ApiResponse> => {
     headers: {
       accept,
       ...whomOf(asked),
-      ...(body === undefined ? {} : { 'content-type': body.type }),
+      // A form says its own type.
+      ...(body === undefined || body instanceof FormData ? {} : { 'content-type': body.type }),
     },
-    ...(body === undefined ? {} : { body: body.text }),
+    ...(body === undefined ? {} : { body: body instanceof FormData ? body : body.text }),
     cache: 'no-store',
   });
   const bytes = new Uint8Array(await response.arrayBuffer());
   const type = response.headers.get('content-type') ?? '';
-  const isBinary = type.includes('cbor');
+  const isPicture = response.ok && type.startsWith('image/');
+  const isBinary = isPicture || /cbor|octet-stream|^(?:audio|video)\//.test(type);
   return {
     status: response.status,
     headers: [...response.headers],
     text: isBinary ? hexOf(bytes) : new TextDecoder().decode(bytes),
     bytes: bytes.length,
     milliseconds: performance.now() - start,
+    picture: isPicture ? `data:${type};base64,${base64Of(bytes)}` : null,
   };
 };
+
+/** The page's own rules let it show what is in its address, and nothing from elsewhere. */
+const base64Of = (bytes: Uint8Array): string =>
+  btoa(Array.from(bytes, (byte) => String.fromCharCode(byte)).join(''));
 
 const hexOf = (bytes: Uint8Array): string =>
   Array.from(bytes.subarray(0, 2048), (byte) => byte.toString(16).padStart(2, '0'))

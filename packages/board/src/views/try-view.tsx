@@ -3,6 +3,7 @@ import {
   Alert,
   Badge,
   Button,
+  FileInput,
   Group,
   NativeSelect,
   SegmentedControl,
@@ -32,11 +33,21 @@ const filledPath = (endpoint: BoardEndpoint, values: Filled, query: string): str
   return query === '' ? path : `${path}?${query.replace(/^\?/, '')}`;
 };
 
+/** A form of the files, and of what is told with them: what is no text is JSON. */
+const formOf = (told: object, files: Readonly<Record<string, File | null>>): FormData => {
+  const form = new FormData();
+  for (const [name, value] of Object.entries(told))
+    if (value !== null) form.append(name, typeof value === 'object' ? JSON.stringify(value) : String(value));
+  for (const [name, file] of Object.entries(files)) if (file !== null) form.append(name, file);
+  return form;
+};
+
 const statusColour = (status: number): string => (status < 300 ? 'teal' : status < 500 ? 'orange' : 'red');
 
 /** Headers that say something about the API. */
 const TELLING = [
   'content-type',
+  'content-disposition',
   'etag',
   'location',
   'link',
@@ -65,7 +76,10 @@ const ResponsePane = ({ response, issues }: { readonly response: ApiResponse; re
           <b>{path}</b> {message}
         </Alert>
       ))}
-      {response.text === '' ? (
+      {response.picture === null ? null : (
+        <img src={response.picture} alt="What was sent" style={{ width: 'auto', maxWidth: '100%' }} />
+      )}
+      {response.picture !== null ? null : response.text === '' ? (
         <Text size="sm">It has no body.</Text>
       ) : (
         <Code
@@ -96,6 +110,7 @@ const Request = ({ data, audience, caller, endpoint }: ViewProps & { readonly en
   const [values, setValues] = useState<Filled>({});
   const [query, setQuery] = useState('');
   const [filled, setFilled] = useState<Filled>({});
+  const [files, setFiles] = useState<Readonly<Record<string, File | null>>>({});
   const [raw, setRaw] = useState<string | null>(null);
   const [response, setResponse] = useState<ApiResponse | null>(null);
   const [failure, setFailure] = useState('');
@@ -118,7 +133,8 @@ const Request = ({ data, audience, caller, endpoint }: ViewProps & { readonly en
     setAsking(true);
     setFailure('');
     try {
-      const body = members === null ? {} : { body: { type, text: raw ?? formBody } };
+      const text = members === null ? {} : { body: { type, text: raw ?? formBody } };
+      const body = endpoint.files.length === 0 ? text : { body: formOf(filledBody ?? {}, files) };
       setResponse(await askApi({ method: endpoint.method, path, audience, caller, accept, ...body }));
     } catch (error) {
       setFailure(error instanceof Error ? error.message : String(error));
@@ -147,7 +163,7 @@ const Request = ({ data, audience, caller, endpoint }: ViewProps & { readonly en
           ))}
           <TextInput
             label="Query"
-            placeholder="size=5&sort=name"
+            placeholder={endpoint.query ?? ''}
             value={query}
             onChange={(event) => setQuery(event.currentTarget.value)}
           />
@@ -158,6 +174,19 @@ const Request = ({ data, audience, caller, endpoint }: ViewProps & { readonly en
             data={data.formats.map(({ name }) => name)}
           />
         </Group>
+        {endpoint.files.map(({ name, types, max, optional }) => (
+          <FileInput
+            key={name}
+            label={name}
+            description={`${types === undefined ? '' : `${types.join(', ')}; `}at most ${max.toLocaleString('en')} bytes`}
+            placeholder="Choose a file"
+            {...(types === undefined ? {} : { accept: types.join(',') })}
+            withAsterisk={optional !== true}
+            value={files[name] ?? null}
+            error={issues[name]}
+            onChange={(file) => setFiles({ ...files, [name]: file })}
+          />
+        ))}
         {members === null ? null : (
           <>
             <SegmentedControl

@@ -4,6 +4,8 @@ import { standardFormats } from '@gribo/http';
 import {
   type Contract,
   type ContractComparison,
+  type ContractEndpoint,
+  type ContractFile,
   type ContractTaken,
   compare,
   contractOf,
@@ -33,6 +35,10 @@ export interface BoardEndpoint {
   /** Those whom it answers; null: everybody. */
   readonly audiences: readonly string[] | null;
   readonly asks: readonly string[];
+  /** The files that it takes. */
+  readonly files: readonly ContractFile[];
+  /** What its query may be, as an example; null where nothing needs to be said. */
+  readonly query: string | null;
 }
 
 /** An entity with what is known of its columns. */
@@ -115,6 +121,19 @@ const comparisonOf = (
   return { before: before.version, ...compare(before, contract) };
 };
 
+/** What may stand in an endpoint's query, by its first parameters. */
+const queryExample = (endpoint: ContractEndpoint | undefined): string | null => {
+  const { query = [], page, sort = [] } = endpoint ?? {};
+  const told = query.map(({ name, preset }) => `${name}=${preset === false ? true : (preset ?? '…')}`);
+  const [order] = sort;
+  const parts = [
+    ...told,
+    ...(page === undefined ? [] : ['size=5']),
+    ...(order ? [`sort=${order.name}`] : []),
+  ];
+  return parts.length === 0 ? null : parts.join('&');
+};
+
 /** What the board shows of an API. */
 export const boardData = (config: GriboConfig, configPath: string, isLive: boolean): BoardData => {
   const { api } = config;
@@ -151,6 +170,8 @@ export const boardData = (config: GriboConfig, configPath: string, isLive: boole
       takes: contract.endpoints[i]?.takes ?? null,
       takesMany: contract.endpoints[i]?.takesMany === true,
       asks: contract.endpoints[i]?.asks ?? [],
+      files: contract.endpoints[i]?.files ?? [],
+      query: queryExample(contract.endpoints[i]),
     })),
     entities: entities.map(boardEntity),
     tables: tablesOf(
