@@ -1,9 +1,8 @@
-import type { ConflictError, Key } from 'gribo';
+import type { Key } from 'gribo';
 import type { InputPlan } from 'gribo/kit';
-import { asProblem } from '../problems/as-problem.js';
 import { notFound } from '../problems/not-found.js';
-import { Problem } from '../problems/problem.js';
 import type { TakenRows } from '../request/read-rows.js';
+import { atItsLine } from './at-its-line.js';
 import { checkParent } from './check-parent.js';
 import type { Exchange } from './exchange.js';
 import { guardOf } from './guard-of.js';
@@ -39,16 +38,6 @@ export const createRow = async (exchange: Exchange, change: object): Promise<Out
   const { endpoint, store, signal } = exchange;
   const created = await store.create(endpoint.entity.name, underParent(exchange, change), { signal });
   return { data: await changed(exchange, created), created, page: null };
-};
-
-/** A conflict of one of many rows, with the line that it is in where it has one. */
-const atItsLine = (error: unknown, rows: TakenRows, { asked, takes, settings }: Exchange): unknown => {
-  const { row = null } = error instanceof Error ? (error as Partial<ConflictError>) : {};
-  const line = row === null ? undefined : rows.lineOf(row);
-  if (line === undefined) return error;
-  const { status, detail, errors, cause } = asProblem(error, { method: asked.method, takes }, settings.say);
-  const placed = errors.map((issue) => ({ ...issue, line }));
-  return new Problem(status, { ...(detail === null ? {} : { detail }), errors: placed, cause });
 };
 
 /** Stores many new rows, all of them or none. */

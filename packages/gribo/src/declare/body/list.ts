@@ -7,7 +7,7 @@ import type { ListBody, ShapeOf } from '../types/shape-types.js';
 /** Makes lists of shapes, which are sent, and of inputs, which are taken. */
 interface MakeList {
   <F, M, K>(shape: ShapeOf<F, M, K>): ListBody<F, M, K>;
-  <F, K>(input: InputOf<F, false, K>): InputList<F, K>;
+  <F, A extends boolean, K>(input: InputOf<F, A, K>): InputList<F, K, A>;
 }
 
 /**

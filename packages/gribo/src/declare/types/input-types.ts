@@ -85,10 +85,11 @@ export interface InputOf<F, Amends extends boolean = boolean, K = unknown> {
 }
 
 /** Many of one input: what `list(input)` takes. */
-export interface InputList<F, K = unknown> {
+export interface InputList<F, K = unknown, Amends extends boolean = boolean> {
   readonly plan: InputListPlan;
   /** Carries the types; there is nothing at run time. */
   readonly fields?: F;
+  readonly amends?: Amends;
   readonly over?: K;
 }
 
@@ -123,8 +124,8 @@ export type ChangeOf<F> = Flat<Together<{ [K in keyof F]: Sets<F[K]> }[keyof F]>
  * type NewVessel = Change<typeof NewVessel>;
  */
 export type Change<I> =
-  I extends InputList<infer F>
-    ? readonly ChangeOf<F>[]
+  I extends InputList<infer F, unknown, infer Amends>
+    ? readonly ([Amends] extends [true] ? Partial<ChangeOf<F>> : ChangeOf<F>)[]
     : I extends InputOf<infer F, infer Amends>
       ? Amends extends true
         ? Partial<ChangeOf<F>>
