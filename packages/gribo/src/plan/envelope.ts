@@ -1,4 +1,5 @@
 import { freeze } from '../util/freeze.js';
+import { bareLink } from './bare-link.js';
 import type { ColumnType } from './column-type.js';
 import type { ColumnPlan, EntityPlan, LinkPlan } from './entity-plan.js';
 
@@ -45,14 +46,6 @@ export const ENVELOPE: EntityPlan = freeze({
 
 /** The link from an envelope to its rows, or to its one row. */
 export const contentLink = (kind: 'one' | 'list', target: EntityPlan): LinkPlan =>
-  freeze({
-    name: kind === 'one' ? 'item' : 'items',
-    kind: kind === 'one' ? 'toOne' : 'toMany',
-    owner: ENVELOPE.name,
-    target,
-    from: freeze([]),
-    to: freeze([]),
-    reference: 'none',
-    nullable: false,
-    through: null,
-  });
+  kind === 'one'
+    ? bareLink(ENVELOPE.name, 'item', 'toOne', target)
+    : bareLink(ENVELOPE.name, 'items', 'toMany', target);

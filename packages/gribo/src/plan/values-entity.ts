@@ -1,4 +1,5 @@
 import { freeze } from '../util/freeze.js';
+import { bareLink } from './bare-link.js';
 import type { ColumnPlan, EntityPlan, LinkPlan } from './entity-plan.js';
 
 /** What values that stand in no table are columns of: described as an entity, so that they are read like any other. */
@@ -17,14 +18,4 @@ export const NO_ENTITY: EntityPlan = valuesEntity([]);
 
 /** The link from values to values inside them. */
 export const valuesLink = (name: string, kind: LinkPlan['kind'], target: EntityPlan): LinkPlan =>
-  freeze({
-    name,
-    kind,
-    owner: 'values',
-    target,
-    from: freeze([]),
-    to: freeze([]),
-    reference: 'none',
-    nullable: false,
-    through: null,
-  });
+  bareLink('values', name, kind, target);
