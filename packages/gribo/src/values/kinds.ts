@@ -15,8 +15,8 @@ export interface ValueKind<K extends ColumnKind> {
    * as bigint; undefined where it is no value of the type.
    */
   accept(value: unknown, type: OfKind<K>): unknown;
-  /** The other form in which JSON shows an accepted value; null where that is shown as it is. */
-  readonly json: ((value: never, type: OfKind<K>) => unknown) | null;
+  /** The other form in which JSON shows an accepted value; left out where that is shown as it is. */
+  readonly json?: (value: never, type: OfKind<K>) => unknown;
 }
 
 /** Accepts the values that are right as they are. */
@@ -36,12 +36,10 @@ const VALUE_KINDS: { readonly [K in ColumnKind]: ValueKind<K> } = {
   text: {
     name: () => 'a string',
     accept: those(isText),
-    json: null,
   },
   integer: {
     name: () => 'an integer',
     accept: those(Number.isInteger),
-    json: null,
   },
   bigint: {
     name: () => 'a bigint, a safe integer or its text',
@@ -51,32 +49,26 @@ const VALUE_KINDS: { readonly [K in ColumnKind]: ValueKind<K> } = {
   real: {
     name: () => 'a finite number',
     accept: those(Number.isFinite),
-    json: null,
   },
   decimal: {
     name: () => 'a decimal as text',
     accept: those(isDecimal),
-    json: null,
   },
   bool: {
     name: () => 'true or false',
     accept: those((value) => typeof value === 'boolean'),
-    json: null,
   },
   date: {
     name: () => 'a day as YYYY-MM-DD or a Date',
     accept: dayText,
-    json: null,
   },
   time: {
     name: () => 'a time as HH:MM:SS',
     accept: clockText,
-    json: null,
   },
   duration: {
     name: () => 'a duration such as PT6H30M',
     accept: durationText,
-    json: null,
   },
   timestamp: {
     name: () => 'a Date',
@@ -86,7 +78,6 @@ const VALUE_KINDS: { readonly [K in ColumnKind]: ValueKind<K> } = {
   uuid: {
     name: () => 'a UUID',
     accept: those(isUuid),
-    json: null,
   },
   json: {
     name: () => 'a JSON value',
@@ -102,7 +93,6 @@ const VALUE_KINDS: { readonly [K in ColumnKind]: ValueKind<K> } = {
   oneOf: {
     name: ({ choices }) => `one of ${choices.join(', ')}`,
     accept: (value, { choices }) => (isText(value) && choices.includes(value) ? value : undefined),
-    json: null,
   },
   array: {
     name: ({ of }) => `an array, each of it ${valueKind(of).name(of)}`,
@@ -129,5 +119,5 @@ export const nameOfType = (type: ColumnType): string => valueKind(type).name(typ
  */
 export const jsonReady = (type: ColumnType, value: unknown): unknown => {
   const { json } = valueKind(type);
-  return json === null ? value : json(value as never, type);
+  return json === undefined ? value : json(value as never, type);
 };

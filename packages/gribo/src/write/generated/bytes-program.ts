@@ -5,16 +5,16 @@ import { type WrittenForm, writeKind, writtenPlace } from './kinds.js';
 import type { LoadedField, LoadedValue } from './loaded-fields.js';
 import type { Local } from './row-loads.js';
 
-/** The call that appends a text to the bytes `b`, their view `d`, at `p`; null for truths, which are literals. */
-const JSON_CALLS: Readonly<Record<WrittenForm, ((place: string) => string) | null>> = {
-  text: (place) => `text(b,d,${place},p)`,
-  ascii: (place) => `ascii(b,${place},p)`,
-  number: (place) => `number(b,${place},p)`,
+/** How the call begins that appends a text to the bytes `b`, their view `d`, at `p`; null for truths, which are literals. */
+const JSON_CALLS: Readonly<Record<WrittenForm, string | null>> = {
+  text: 'text(b,d,',
+  ascii: 'ascii(b,',
+  number: 'number(b,',
   truth: null,
-  moment: (place) => `moment(d,${place},p)`,
-  base64: (place) => `base64(b,${place},p)`,
-  json: (place) => `raw(b,${place},p)`,
-  list: (place) => `raw(b,${place},p)`,
+  moment: 'moment(d,',
+  base64: 'base64(b,',
+  json: 'raw(b,',
+  list: 'raw(b,',
 };
 
 /** Generates the function that writes one shape's row as JSON bytes: `(sink, row, position) => position`. */
@@ -94,6 +94,6 @@ export class ShapeBytes {
       return this.#body.block('else', () => this.#body.literal.add('false'));
     }
     this.#body.literal.flush();
-    this.#body.writes.line(`p=${call(writtenPlace(local))};`);
+    this.#body.writes.line(`p=${call}${writtenPlace(local)},p);`);
   }
 }

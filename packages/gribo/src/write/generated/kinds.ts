@@ -18,22 +18,26 @@ export type WrittenForm = 'text' | 'ascii' | 'number' | 'truth' | 'moment' | 'ba
 export interface WriteKind<K extends ColumnKind> {
   /** Stops where the value, which is not null, is not of its type; readies it where it is written in another form. */
   check(places: Places, type: OfKind<K>, halt: string, out: SourceWriter): string;
-  /** Of what the length says how much room it takes, where `most` cannot. */
-  readonly measured: 'name' | 'ready' | 'bytes';
-  /** The most bytes that any value takes; null where it depends on the value. */
-  most(type: OfKind<K>): number | null;
+  /** Where what is written is, and of what the length says how much room it takes, where `most` cannot; left out: the value itself. */
+  readonly measured?: 'ready' | 'bytes';
+  /** The most bytes that any value takes; left out: it depends on the value. */
+  most?(type: OfKind<K>): number;
   readonly form: WrittenForm;
-  /** The expression of the value as JSON shows it. */
-  shown(places: Places): string;
+  /** The expression of the value as JSON shows it; left out: the value itself. */
+  shown?(places: Places): string;
 }
 
-const varies = (): null => null;
-const asItIs = ({ name }: Places): string => name;
 const asReady = ({ ready }: Places): string => ready;
 const checked =
   (helper: string) =>
   ({ name }: Places, _type: unknown, halt: string): string =>
     `if(!${helper}(${name}))${halt}`;
+
+/** Brings a value into the one form that it is written in; undefined where it has none. */
+const brought =
+  (helper: string) =>
+  ({ name }: Places, _type: unknown, halt: string): string =>
+    `${name}=${helper}(${name});if(${name}===undefined)${halt}`;
 
 const checkMoment = ({ name, ready }: Places, _type: unknown, halt: string): string => {
   const range = `if(!(${ready}>=${FIRST_MOMENT}&&${ready}<=${LAST_MOMENT}))${halt}`;
@@ -44,98 +48,76 @@ const checkMoment = ({ name, ready }: Places, _type: unknown, halt: string): str
 const WRITE_KINDS: { readonly [K in ColumnKind]: WriteKind<K> } = {
   text: {
     check: ({ name }, _type, halt) => `if(typeof ${name}!=="string")${halt}`,
-    measured: 'name',
-    most: varies,
     form: 'text',
-    shown: asItIs,
   },
   integer: {
     check: ({ name }, _type, halt) => `if(${name}!==(${name}|0)&&!Number.isInteger(${name}))${halt}`,
-    measured: 'name',
     most: () => 25,
     form: 'number',
-    shown: asItIs,
   },
   real: {
     check: ({ name }, _type, halt) => `if(typeof ${name}!=="number"||${name}-${name}!==0)${halt}`,
-    measured: 'name',
     most: () => 25,
     form: 'number',
-    shown: asItIs,
   },
   bigint: {
     check: ({ name, ready }, _type, halt) =>
       `${name}=whole(${name});if(${name}===undefined)${halt}${ready}=""+${name};`,
     measured: 'ready',
-    most: varies,
     form: 'ascii',
     shown: asReady,
   },
-  decimal: { check: checked('isDecimal'), measured: 'name', most: varies, form: 'ascii', shown: asItIs },
+  decimal: { check: checked('isDecimal'), form: 'ascii' },
   bool: {
-    check: ({ name }, _type, halt) => `if(${name}!==true&&${name}!==false)${halt}`,
-    measured: 'name',
+    check: ({ name }, _type, halt) => `if(typeof ${name}!=="boolean")${halt}`,
     most: () => 5,
     form: 'truth',
-    shown: asItIs,
   },
   date: {
-    check: ({ name }, _type, halt) => `${name}=day(${name});if(${name}===undefined)${halt}`,
-    measured: 'name',
+    check: brought('day'),
     most: () => 12,
     form: 'ascii',
-    shown: asItIs,
   },
   time: {
-    check: ({ name }, _type, halt) => `${name}=clock(${name});if(${name}===undefined)${halt}`,
-    measured: 'name',
+    check: brought('clock'),
     most: () => 20,
     form: 'ascii',
-    shown: asItIs,
   },
   duration: {
-    check: ({ name }, _type, halt) => `${name}=duration(${name});if(${name}===undefined)${halt}`,
-    measured: 'name',
-    most: varies,
+    check: brought('duration'),
     form: 'text',
-    shown: asItIs,
   },
   timestamp: {
     check: checkMoment,
-    measured: 'name',
+    measured: 'ready',
     most: () => 26,
     form: 'moment',
     shown: ({ name }) => `${name}.toISOString()`,
   },
-  uuid: { check: checked('isUuid'), measured: 'name', most: () => 38, form: 'ascii', shown: asItIs },
+  uuid: { check: checked('isUuid'), most: () => 38, form: 'ascii' },
   json: {
     check: ({ name, ready }, _type, halt) =>
       `if(${name}===undefined)${halt}${ready}=json(${name});if(${ready}===undefined)${halt}`,
     measured: 'ready',
-    most: varies,
     form: 'json',
     shown: ({ ready }) => `copyOf(${ready})`,
   },
   bytes: {
     check: checked('isBytes'),
     measured: 'bytes',
-    most: varies,
     form: 'base64',
     shown: ({ name }) => `base64Text(${name})`,
   },
   oneOf: {
     check: ({ name }, { choices }, halt, out) =>
       `if(${choices.map((choice) => `${name}!==${out.quoted(choice)}`).join('&&')})${halt}`,
-    measured: 'name',
     most: ({ choices }) => Math.max(...choices.map((choice) => choice.length)) * 6 + 2,
     form: 'text',
-    shown: asItIs,
   },
   array: {
     check: ({ name, ready }, type, halt, out) =>
       `${ready}=list(${out.constants.name(type)},${name});if(${ready}===undefined)${halt}`,
     measured: 'ready',
-    most: varies,
     form: 'list',
     shown: ({ ready }) => `copyOf(${ready})`,
   },
@@ -147,7 +129,5 @@ export const writeKind = (type: { readonly kind: ColumnKind }): WriteKind<Column
   WRITE_KINDS[type.kind] as WriteKind<ColumnKind>;
 
 /** The local that holds a value's text: itself, or what it was readied to. */
-export const writtenPlace = ({ name, ready, type }: Places & { readonly type: ColumnType }): string => {
-  const { form, measured } = writeKind(type);
-  return measured === 'ready' || form === 'moment' ? ready : name;
-};
+export const writtenPlace = ({ name, ready, type }: Places & { readonly type: ColumnType }): string =>
+  writeKind(type).measured === 'ready' ? ready : name;

@@ -100,7 +100,7 @@ export class ShapeObject {
       }
       default: {
         const local = this.#loads.value(node satisfies SettledValue, member);
-        const ready = writeKind(local.type).shown(local);
+        const ready = writeKind(local.type).shown?.(local) ?? local.name;
         return local.nullable && ready !== local.name ? `${local.name}===null?null:${ready}` : ready;
       }
     }

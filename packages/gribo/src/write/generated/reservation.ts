@@ -18,8 +18,8 @@ export class Reservation {
   /** @param always whether the value is loaded for every row */
   measure(local: Local, always: boolean): void {
     const { most, measured } = writeKind(local.type);
-    const bytes = most(local.type);
-    if (bytes !== null) {
+    const bytes = most?.(local.type);
+    if (bytes !== undefined) {
       this.#fixed += bytes;
       return;
     }

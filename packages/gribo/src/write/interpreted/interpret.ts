@@ -84,7 +84,7 @@ export class Interpreter {
         const read = readValue(node satisfies SettledValue);
         const type = valueType(node);
         const { json } = valueKind(type);
-        if (json === null) return read;
+        if (json === undefined) return read;
         return (row, facts) => {
           const value = read(row, facts);
           // What was read is accepted: of the type that this form is for.
