@@ -61,6 +61,7 @@ export const copyHarbour = (folder: string): readonly string[] => {
     'names.ts',
     'rows.ts',
     'random.ts',
+    'picture.ts',
     'data.ts',
     'functions.ts',
     'shapes.ts',

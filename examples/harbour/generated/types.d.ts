@@ -512,7 +512,7 @@ export interface Responses {
   readonly "portCalls.replace": { readonly agent: PortCallDetailAgent; readonly harbourMaster: PortCallDetailHarbourMaster };
   readonly "portCalls.amend": { readonly agent: PortCallDetailAgent; readonly harbourMaster: PortCallDetailHarbourMaster };
   readonly "portCalls.cancel": { readonly agent: PortCallDetailAgent; readonly harbourMaster: PortCallDetailHarbourMaster };
-  readonly "portCalls.reserve": { readonly agent: PortCallDetailAgent; readonly harbourMaster: PortCallDetailHarbourMaster };
+  readonly "portCalls.reserve": { readonly agent: ArrivalAgent; readonly harbourMaster: ArrivalAgent };
   readonly "cargo.list": { readonly "": readonly CargoLine[]; readonly public: readonly CargoLine[]; readonly agent: readonly CargoLine[]; readonly harbourMaster: readonly CargoLine[] };
   readonly "berths.list": { readonly "": readonly Berth[]; readonly public: readonly Berth[]; readonly agent: readonly Berth[]; readonly harbourMaster: readonly Berth[] };
   readonly "berths.read": { readonly "": BerthRead; readonly public: BerthRead; readonly agent: BerthReadAgent; readonly harbourMaster: BerthReadHarbourMaster };
@@ -577,7 +577,7 @@ export interface Queries {
   readonly "portCalls.replace": { readonly with?: readonly ("cargo")[]; readonly fields?: readonly string[] };
   readonly "portCalls.amend": { readonly with?: readonly ("cargo")[]; readonly fields?: readonly string[] };
   readonly "portCalls.cancel": { readonly dryRun?: boolean; readonly with?: readonly ("cargo")[]; readonly fields?: readonly string[] };
-  readonly "portCalls.reserve": { readonly with?: readonly ("cargo")[]; readonly fields?: readonly string[] };
+  readonly "portCalls.reserve": { readonly fields?: readonly string[] };
   readonly "cargo.list": { readonly fields?: readonly string[] };
   readonly "berths.list": { readonly fields?: readonly string[] };
   readonly "berths.read": { readonly fields?: readonly string[] };

@@ -130,7 +130,7 @@ export const harbour = api({
     'portCalls.reserve': endpoint('POST /port-calls/{id}/reserve', {
       from: db.portCall,
       takes: Reservation,
-      returns: PortCallDetail,
+      returns: Arrival,
       problems: {
         'not-expected': {
           status: 409,
