@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
+import { picture } from '../../../examples/harbour/src/picture.js';
 import { describeInBrowser, serveFolder } from './testing/browser.js';
 import { type Running, runServer } from './testing/run-server.js';
 
@@ -68,6 +69,24 @@ describeInBrowser('the board', (browsing) => {
     const calls = chosen.find((line) => line.includes(agents?.see ?? ''));
     expect(calls).to.contain(agents?.change);
     await page.getByText('so they are everybody’s: operator').waitFor();
+  });
+
+  it('sends a file, and shows a picture that comes', async () => {
+    const page = await open('view=try&endpoint=vessels.setPhoto&audience=harbourMaster');
+    await page.getByLabel('vesselId').fill('9');
+    await page
+      .locator('input[type=file]')
+      .setInputFiles({ name: 'ship.png', mimeType: 'image/png', buffer: Buffer.from(picture()) });
+    await page.getByRole('button', { name: 'PUT /vessels/9/photo' }).click();
+    await page.getByTestId('response').getByText('204').waitFor();
+    const shown = await open('view=try&endpoint=vessels.photo');
+    await shown.getByLabel('vesselId').fill('9');
+    await shown.getByRole('button', { name: 'GET /vessels/9/photo' }).click();
+    const image = shown.getByAltText('What was sent');
+    await image.waitFor();
+    expect(
+      await image.evaluate((one: HTMLImageElement) => [one.naturalWidth, one.naturalHeight]),
+    ).to.deep.equal([64, 40]);
   });
 
   it('asks as a caller that the configuration names', async () => {
