@@ -152,6 +152,8 @@ export const serveApi = async (
         otherwise === null ? null : askingAs(declared, { audience: otherwise }).caller,
       ),
       formatParameter: true,
+      // Whoever asks here develops it.
+      failures: 'tell',
       // A page on another port or site must not write here, whoever it says it is.
       otherSites: 'refuse',
       decidedBy: ['X-Caller', 'X-Audience', 'Authorization', 'Cookie'],

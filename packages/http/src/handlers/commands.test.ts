@@ -236,6 +236,39 @@ describe('commands', () => {
   });
 });
 
+describe('what a handler gives that does not fit', () => {
+  const close: Close = () => ({ id: 3, status: 7, entries: [] }) as never;
+
+  it('is a 500 without it, and the log has the place', async () => {
+    const { ask, told } = asking({ close }, memoryStore(db, rows), { rowsOfHandlers: 'trust' });
+    const { status, body } = await ask('POST /calls/3/close?level=1', { reason: 'storm' });
+    expect([status, (body as { detail: string }).detail]).to.deep.equal([500, 'Something went wrong here.']);
+    const [failure] = told;
+    expect((failure?.about as { err: Error } | undefined)?.err.message).to.contain(
+      'Call.status: expected a string, got 7',
+    );
+  });
+
+  it('says so where failures are told, for development', async () => {
+    const options = { rowsOfHandlers: 'trust', failures: 'tell' };
+    const { ask } = asking({ close }, memoryStore(db, rows), options);
+    const { status, body } = await ask('POST /calls/3/close?level=1', { reason: 'storm' });
+    expect(status).to.equal(500);
+    expect((body as { detail: string }).detail).to.contain('Call.status: expected a string, got 7');
+    const broken = asking(
+      {
+        close: () => {
+          throw new Error('the crane is broken');
+        },
+      },
+      memoryStore(db, rows),
+      options,
+    );
+    const answer = await broken.ask('POST /calls/3/close?level=1', { reason: 'storm' });
+    expect(answer.body).to.include({ status: 500, detail: 'the crane is broken' });
+  });
+});
+
 describe('what a handler adds to an operation', () => {
   it('are conditions: the query of the caller holds all the same', async () => {
     const filters: unknown[] = [];

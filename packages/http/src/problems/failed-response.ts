@@ -5,7 +5,7 @@ import type { Asked } from '../message/asked.js';
 import { asProblem } from './as-problem.js';
 import { loggable } from './loggable.js';
 import { ownProblem } from './own-problem.js';
-import type { Problem } from './problem.js';
+import { Problem } from './problem.js';
 import { problemResponse } from './problem-response.js';
 
 /** A logger, such as pino's: what it is about, then a sentence. */
@@ -17,7 +17,17 @@ export interface Log {
 export interface Telling {
   readonly log: Log;
   readonly say: SayIssue;
+  readonly failures: 'hide' | 'tell';
 }
+
+/** A failure with its cause in words, for whoever develops the service. */
+const told = (problem: Problem): Problem => {
+  if (problem.status < 500 || problem.cause === undefined) return problem;
+  const { message } = loggable(problem.cause) as Partial<Error>;
+  return message === undefined
+    ? problem
+    : new Problem(problem.status, { detail: message, cause: problem.cause });
+};
 
 /**
  * A caller without the facts that it must have is turned away, or one whom a handler gave what it may not see: that is the
@@ -35,7 +45,7 @@ const isOurs = ({ cause }: Problem): boolean =>
 export const failedResponse = (
   asked: Asked,
   endpoint: EndpointPlan | null,
-  { log, say }: Telling,
+  { log, say, failures }: Telling,
   error: unknown,
 ): Answer => {
   const problem = ownProblem(
@@ -49,7 +59,8 @@ export const failedResponse = (
     const about = { err, ...(instance === null ? {} : { instance }), method, endpoint: endpoint?.name };
     log.error(about, problem.message);
   }
-  const answer = problemResponse(problem, asked.header('accept'), instance);
+  const shown = failures === 'tell' ? told(problem) : problem;
+  const answer = problemResponse(shown, asked.header('accept'), instance);
   // The answer to HEAD has the headers of the answer to GET, and no content (RFC 9110, section 9.3.2).
   return asked.method === 'HEAD' ? { ...answer, content: null } : answer;
 };

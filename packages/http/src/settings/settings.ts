@@ -61,6 +61,11 @@ export interface FormatOptions {
   /** How request bodies are read. `bytes` is `limits.body`. */
   readonly policies?: Omit<ReaderPolicies, 'bytes' | 'text'>;
   readonly log?: Log;
+  /**
+   * Whether a failure of the service says to its caller what it is and where: `tell`, for development, or `hide`; the log has it either
+   * way. Default: `hide`.
+   */
+  readonly failures?: 'hide' | 'tell';
 }
 
 /** The options with their defaults. */
@@ -74,6 +79,7 @@ export interface Settings {
   /** Puts issues into words: those of bodies, and of changes that do not fit what is stored. */
   readonly say: SayIssue;
   readonly log: Log;
+  readonly failures: 'hide' | 'tell';
 }
 
 /**
@@ -100,4 +106,5 @@ export const settingsOf = (options: FormatOptions): Settings => ({
   policies: options.policies ?? {},
   say: options.policies?.say ?? sayReason,
   log: options.log ?? standardError,
+  failures: options.failures ?? 'hide',
 });
