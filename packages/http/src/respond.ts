@@ -3,6 +3,7 @@ import {
   type BodyOf,
   type CallerIn,
   type EnvelopeData,
+  type FilesOf,
   GriboError,
   type NameIn,
   type RequestOf,
@@ -10,6 +11,7 @@ import {
   wantedPage,
 } from 'gribo';
 import { type EndpointPlan, settledQuery } from 'gribo/kit';
+import type { FilesTaken } from './handlers/handlers.js';
 import { responseOf } from './message/answer.js';
 import { askedOf } from './message/asked.js';
 import type { Page } from './operations/outcome.js';
@@ -47,9 +49,9 @@ export interface RespondOptions<P extends AnyApi> extends WhomOptions<P> {
   readonly headers?: Readonly<Record<string, string>>;
 }
 
-/** A change that can be stored, or the response that says why there is none. */
-export type Received<T> =
-  | { readonly ok: true; readonly value: T }
+/** A change that can be stored and the files that came with it, or the response that says why there is none. */
+export type Received<T, Files = null> =
+  | { readonly ok: true; readonly value: T; readonly files: Files }
   | { readonly ok: false; readonly response: Response };
 
 const endpointOf = (api: AnyApi, name: string): EndpointPlan => {
@@ -106,7 +108,7 @@ export const respond = async <P extends AnyApi, Name extends NameIn<P>>(
   });
   try {
     const admitted = await pipeline.admit(asked, endpoint, callerOf(caller, options.now));
-    if (admitted.choice === null) throw new GriboError('MISUSE', name, `${name} sends no body`);
+    if (endpoint.returns === null) throw new GriboError('MISUSE', name, `${name} sends no body`);
     const status = options.status ?? (endpoint.operation === 'create' ? 201 : 200);
     return responseOf(await pipeline.send(admitted, { data, page: pageOf(admitted, data), status, headers }));
   } catch (error) {
@@ -121,7 +123,7 @@ export const respond = async <P extends AnyApi, Name extends NameIn<P>>(
  * @param name the endpoint's dotted name
  * @param request the request; its body is read
  * @param options `caller`, the formats, limits and policies
- * @returns `{ ok: true, value }`, the change; or `{ ok: false, response }`, the problem to send
+ * @returns `{ ok: true, value, files }`, the change and the files; or `{ ok: false, response }`, the problem to send
  * @example
  * const got = await receive(harbour, 'vessels.create', request);
  * if (!got.ok) return got.response;
@@ -131,7 +133,7 @@ export const receive = async <P extends AnyApi, Name extends NameIn<P>>(
   name: Name,
   request: Request,
   options: ReceiveOptions<P> = {},
-): Promise<Received<RequestOf<P, Name>>> => {
+): Promise<Received<RequestOf<P, Name>, FilesTaken<FilesOf<P, Name>>>> => {
   const endpoint = endpointOf(api, name);
   const asked = askedOf(request);
   const pipeline = pipelineOf(api, options, {
@@ -141,17 +143,19 @@ export const receive = async <P extends AnyApi, Name extends NameIn<P>>(
     ...siteRulesOf(options, options.caller !== undefined),
   });
   try {
-    if (endpoint.takes === null) throw new GriboError('MISUSE', name, `${name} takes no body`);
+    if (endpoint.takes === null && endpoint.files.length === 0)
+      throw new GriboError('MISUSE', name, `${name} takes no body`);
     pipeline.checkSite(asked);
     const { audience } = callerOf(options.caller ?? null);
     pipeline.checkAudience(endpoint, audience);
     // What is read by the endpoint's input is of its type: that is the law of readers.
-    const { change } = await pipeline.read(asked, endpoint, audience);
+    const { change, files } = await pipeline.read(asked, endpoint, audience);
     const value = (isRows(change) ? await allRows(change, settingsOf(options)) : change) as RequestOf<
       P,
       Name
     >;
-    return { ok: true, value };
+    // Under the names that the endpoint has for them.
+    return { ok: true, value, files: files as FilesTaken<FilesOf<P, Name>> };
   } catch (error) {
     return { ok: false, response: responseOf(pipeline.failed(asked, endpoint, error)) };
   }

@@ -720,6 +720,7 @@ describe('respond and receive', () => {
     );
     expect(got).to.deep.equal({
       ok: true,
+      files: null,
       value: { id: callId(5), eta: new Date('2026-01-01T00:00:00Z'), status: 'sailed' },
     });
     const lax = await receive(office, 'operators.create', post('{"name":"A","more":1}'), {

@@ -22,7 +22,7 @@ import {
   text,
   values,
 } from 'gribo';
-import { type Handlers, nodeListener, serve } from '../index.js';
+import { type Handlers, nodeListener, receive, respond, serve } from '../index.js';
 import { keepingLog } from '../testing/ask.js';
 
 const db = model(
@@ -315,6 +315,36 @@ describe('files', function () {
       expect(await store.count('photo')).to.equal(4);
       expect(told).to.deep.equal([]);
     });
+  });
+
+  it('are received and answered by routes of one’s own', async () => {
+    const png = { 'content-type': 'image/png' };
+    const sent = new Request('http://a.test/mine', { method: 'PUT', headers: png, body: PNG });
+    const got = await receive(album, 'photos.set', sent);
+    if (!got.ok) throw new Error('it was not taken');
+    expect([got.value, got.files.image.type, await got.files.image.bytes()]).to.deep.equal([
+      null,
+      'image/png',
+      PNG,
+    ]);
+    // Asked for twice, it is read once.
+    expect(await got.files.image.bytes()).to.deep.equal(PNG);
+    const form = new FormData();
+    form.append('id', '7');
+    form.append('image', new Blob([PNG], { type: 'image/png' }), 'a.png');
+    const told = await receive(
+      album,
+      'photos.enter',
+      new Request('http://a.test/', { method: 'POST', body: form }),
+    );
+    if (!told.ok) throw new Error('it was not taken');
+    expect([told.value.id, told.files.image.name, told.files.note]).to.deep.equal([7, 'a.png', null]);
+    const row = { id: 1, image: PNG, mediaType: 'image/png', title: null };
+    const answer = await respond(album, 'photos.image', row, {
+      request: new Request('http://a.test/photos/1/image'),
+    });
+    expect([answer.status, answer.headers.get('content-type')]).to.deep.equal([200, 'image/png']);
+    expect(new Uint8Array(await answer.arrayBuffer())).to.deep.equal(PNG);
   });
 
   it('say what is wrong with them where they are declared', () => {

@@ -86,7 +86,7 @@ type GivenTo<R, Row> = R extends readonly (infer One)[]
   : R & Row;
 
 /** The files of an endpoint as they came: those that may be left out, maybe null. */
-type FilesTaken<F> = F extends null
+export type FilesTaken<F> = F extends null
   ? null
   : { readonly [N in keyof F]: F[N] extends true ? TakenFile | null : TakenFile };
 

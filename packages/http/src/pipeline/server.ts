@@ -1,6 +1,5 @@
 import { type Key, type Store, storeFor } from 'gribo';
 import type { ApiPlan, EndpointPlan } from 'gribo/kit';
-import { gathered } from '../formats/gathered.js';
 import { checkHandlers } from '../handlers/check-handlers.js';
 import type { AnyHandler } from '../handlers/handlers.js';
 import { Handling } from '../handlers/handling.js';
@@ -15,7 +14,7 @@ import { Problem } from '../problems/problem.js';
 import { type CallerSaid, callerOf } from '../request/caller.js';
 import { equalTo, valuesFromTexts } from '../request/key.js';
 import { readableTypes } from '../request/read-body.js';
-import type { TakenFiles } from '../request/read-files.js';
+import { fileOfStream, type TakenFiles } from '../request/read-files.js';
 import { isRows, type TakenRows } from '../request/read-rows.js';
 import { allowedMethods, filledPath, type Place, Routes } from '../request/routes.js';
 import { splitUrl } from '../request/split-url.js';
@@ -54,8 +53,7 @@ const pacedFiles = (files: TakenFiles, limitOf: () => TimeLimit): TakenFiles =>
   Object.fromEntries(
     Object.entries(files).map(([name, file]) => {
       if (file === null) return [name, null];
-      const stream = () => pacedParts(file.stream(), limitOf());
-      return [name, { ...file, stream, bytes: () => gathered(stream()) }];
+      return [name, fileOfStream(file, () => pacedParts(file.stream(), limitOf()))];
     }),
   );
 

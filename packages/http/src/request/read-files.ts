@@ -51,6 +51,19 @@ const unsupported = (files: readonly FilePlan[], isForm: boolean): Problem => {
 
 const takes = ({ types }: FilePlan, type: string): boolean => types === null || types.includes(type);
 
+/** A file that is read once, however often all of it is asked for. */
+export const fileOfStream = (
+  file: Pick<TakenFile, 'name' | 'type'>,
+  stream: () => AsyncIterable<Uint8Array>,
+): TakenFile => {
+  let all: Promise<Uint8Array> | null = null;
+  const bytes = (): Promise<Uint8Array> => {
+    all ??= gathered(stream());
+    return all;
+  };
+  return { ...file, stream, bytes };
+};
+
 /** A body that is a file itself: it is read while the handler reads it. */
 const bodyAsFile = (asked: Asked, file: FilePlan, type: string, settings: Settings): TakenFile => {
   const { max } = file;
@@ -58,7 +71,7 @@ const bodyAsFile = (asked: Asked, file: FilePlan, type: string, settings: Settin
     throw tooLarge(`A file may have at most ${max} bytes.`);
   const { receiving, body } = settings.limits;
   const stream = (): AsyncIterable<Uint8Array> => chunksOf(asked, { most: max, receiving, each: body });
-  return { name: null, type, stream, bytes: () => gathered(stream()) };
+  return fileOfStream({ name: null, type }, stream);
 };
 
 /** Only the last part of a path: what it is called, and not where it is from. */
