@@ -726,7 +726,7 @@ describe('respond and receive', () => {
     const lax = await receive(office, 'operators.create', post('{"name":"A","more":1}'), {
       policies: { unknown: 'ignore' },
     });
-    expect(lax).to.deep.equal({ ok: true, value: { name: 'A' } });
+    expect(lax).to.deep.equal({ ok: true, value: { name: 'A' }, files: null });
     const wrong = await receive(office, 'operators.create', post('{}'));
     expect(wrong.ok ? 0 : wrong.response.status).to.equal(422);
     const typed = await receive(office, 'operators.create', post('{}', 'text/html'));
