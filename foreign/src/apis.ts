@@ -35,10 +35,13 @@ import {
   wrap,
 } from 'gribo';
 import { harbour } from '../../examples/harbour/src/api.js';
+import { handlers } from '../../examples/harbour/src/handlers.js';
 import { db as harbourDb } from '../../examples/harbour/src/model.js';
 
 /** An API with rows, to be described and served. */
 export interface Described {
+  /** What its endpoints do that do not follow from their declaration. */
+  readonly handlers?: object;
   readonly api: AnyApi;
   readonly store: MemoryStore;
   /** A list of it, and what a client sends to it. */
@@ -197,6 +200,7 @@ export const APIS: Readonly<Record<string, Described>> = {
     store: memoryStore(harbourDb, samples(harbourDb, { seed: 4 })),
     list: '/vessels',
     audience: 'harbourMaster',
+    handlers,
   },
   oddNames,
   allKinds,

@@ -76,8 +76,12 @@ const compiled = async (folder: string, file: string): Promise<string> => {
 
 const open = (described: Described): Promise<{ server: Server; url: string }> =>
   new Promise((resolve) => {
-    const { api, store, audience = null } = described;
-    const handle = serve(api as never, { store, caller: (() => ({ audience, user: 'office' })) as never });
+    const { api, store, audience = null, handlers = {} } = described;
+    const handle = serve(api as never, {
+      store,
+      handlers,
+      caller: (() => ({ audience, user: 'office' })) as never,
+    });
     const server = createServer(nodeListener(handle));
     server.listen(0, '127.0.0.1', () => {
       const { port } = server.address() as { port: number };

@@ -66,8 +66,8 @@ describe('documents, read by validators of others', () => {
       }
       const cfworker = await load<Cfworker>('@cfworker/json-schema');
       if (cfworker === null) return this.skip();
-      const { api, store } = described;
-      const handle = serve(api as never, { store });
+      const { api, store, handlers = {} } = described;
+      const handle = serve(api as never, { store, handlers });
       let checked = 0;
       for (const endpoint of api.plan.endpoints as readonly EndpointPlan[]) {
         if (endpoint.method !== 'GET' || endpoint.parameters.length > 0 || endpoint.returns === null)

@@ -3,6 +3,7 @@ import { memoryStore, samples } from 'gribo';
 import type { EndpointPlan } from 'gribo/kit';
 import { harbour } from '../../examples/harbour/src/api.js';
 import { NOW } from '../../examples/harbour/src/data.js';
+import { handlers } from '../../examples/harbour/src/handlers.js';
 import { db } from '../../examples/harbour/src/model.js';
 import { type Outcome, shown } from './outcome.js';
 
@@ -135,6 +136,7 @@ export const requests = async (): Promise<readonly Outcome[]> => {
   const handle = serve(harbour, {
     store,
     caller: () => ({ audience, user: 'lantern', operatorId: 2 }),
+    handlers,
     now: () => NOW,
     log: { error: (about, message) => outcomes.push({ what: message, came: JSON.stringify(about) }) },
   });

@@ -104,7 +104,11 @@ describe('members of bodies for some audiences', () => {
       const request = new Request('http://b.test/berths', init);
       return receive(berths, 'berths.create', request, { caller: { audience: whom } });
     };
-    expect(await got('office')).to.deep.equal({ ok: true, value: { name: 'B', tariff: 'T', gate: 'G2' } });
+    expect(await got('office')).to.deep.equal({
+      ok: true,
+      value: { name: 'B', tariff: 'T', gate: 'G2' },
+      files: null,
+    });
     expect((await got('agent')).ok).to.equal(false);
   });
 });

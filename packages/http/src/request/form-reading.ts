@@ -1,16 +1,13 @@
 import { Readable } from 'node:stream';
 import { Busboy, type BusboyInstance } from '@fastify/busboy';
-import { type Issue, pointerPart } from 'gribo';
+import { pointerPart } from 'gribo';
 import { bareIssue, type FilePlan, spoken } from 'gribo/kit';
 import type { Asked } from '../message/asked.js';
 import { Problem } from '../problems/problem.js';
 import type { Settings } from '../settings/settings.js';
 import { chunksOf } from './chunks-of.js';
 import { refused } from './read-body.js';
-
-/** The problem for a form, a field or a file that is too large. */
-export const tooLarge = (detail: string, errors: readonly Issue[] = []): Problem =>
-  new Problem(413, { detail, errors, headers: { connection: 'close' } });
+import { tooLarge } from './too-large.js';
 
 /** A file among the parts of a form. */
 export interface FormPart {

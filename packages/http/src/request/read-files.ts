@@ -8,8 +8,9 @@ import type { Asked } from '../message/asked.js';
 import { Problem } from '../problems/problem.js';
 import type { Settings } from '../settings/settings.js';
 import { chunksOf } from './chunks-of.js';
-import { type Form, type FormPart, FormReading, tooLarge } from './form-reading.js';
+import type { Form, FormPart } from './form-reading.js';
 import { issueOf, refused } from './read-body.js';
+import { tooLarge } from './too-large.js';
 
 /** A file that came in. It is read once. */
 export interface TakenFile {
@@ -153,6 +154,8 @@ export const readFiles = async (
     return { files: { [only.name]: bodyAsFile(asked, only, type, settings) }, change: null };
   }
   if (type !== FORM) throw unsupported(files, true);
+  // Its parser is Node's: it is loaded where a form comes, and where none does, other runtimes need not have it.
+  const { FormReading } = await import('./form-reading.js');
   const form = await new FormReading(files, settings).read(asked);
   const read = told(form, plan, settings);
   const issues = [...(read.ok ? [] : read.issues), ...fileIssues(form, files, settings)];

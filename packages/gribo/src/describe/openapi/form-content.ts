@@ -1,7 +1,6 @@
 import type { ContractEndpoint, ContractFile } from '../../contract/contract.js';
 import type { JsonSchema } from '../kinds.js';
 import type { BodyContext } from './operation-bodies.js';
-import { fileContent } from './operation-responses.js';
 
 const fileSchema = ({ about, max }: ContractFile): JsonSchema => ({
   type: 'string',
@@ -30,8 +29,11 @@ const formSchema = (
   return { allOf: [told.length === 1 ? only : { anyOf: told }, files] };
 };
 
-/** What is taken where there are files: a form, and of one file alone its bytes as they are. */
-export const formContent = (
+/**
+ * What is taken where there are files: a form. That one file alone may be the body itself is said in words: generators of clients
+ * make code of a form or of bytes, and none that compiles of both.
+ */
+export const formBody = (
   endpoint: ContractEndpoint,
   files: readonly ContractFile[],
   context: BodyContext,
@@ -42,10 +44,17 @@ export const formContent = (
   const [only, ...others] = files;
   const isBody = only !== undefined && others.length === 0 && endpoint.takes === undefined;
   return {
-    ...(isBody ? fileContent(only.types) : {}),
-    'multipart/form-data': {
-      schema: formSchema(endpoint, filesSchema(files), context),
-      encoding: Object.fromEntries(encoding),
+    ...(isBody
+      ? {
+          description: `Or the file alone as the body, as ${(only.types ?? ['any media type']).join(' or ')}.`,
+        }
+      : {}),
+    required: true,
+    content: {
+      'multipart/form-data': {
+        schema: formSchema(endpoint, filesSchema(files), context),
+        encoding: Object.fromEntries(encoding),
+      },
     },
   };
 };

@@ -7,7 +7,7 @@ import type { JsonSchema } from '../kinds.js';
 import { PROBLEM_SCHEMA } from '../schema/problem-schema.js';
 import { inputSchema, type SchemaStyle, shapeSchema } from '../schema/shape-schema.js';
 import { type DescribedFormat, JSON_ONLY } from './described-format.js';
-import { formContent } from './form-content.js';
+import { formBody } from './form-content.js';
 import {
   type BodyContext,
   freeName,
@@ -196,8 +196,7 @@ class DocumentWriter {
 
   #requestBody(endpoint: ContractEndpoint): JsonSchema {
     const { takes, files } = endpoint;
-    if (files !== undefined)
-      return { requestBody: { required: true, content: formContent(endpoint, files, this.#context) } };
+    if (files !== undefined) return { requestBody: formBody(endpoint, files, this.#context) };
     return takes === undefined
       ? {}
       : { requestBody: { required: true, content: takenContent(endpoint, this.#context) } };

@@ -12,7 +12,7 @@ const sendsAnything = ({ returns, file }: ContractEndpoint): boolean =>
   returns !== undefined || file !== undefined;
 
 /** Bytes as they are have a media type and no schema (OpenAPI 3.1, section 4.8.14.3). */
-export const fileContent = (types: readonly string[] = ['*/*']): JsonSchema =>
+const fileContent = (types: readonly string[] = ['*/*']): JsonSchema =>
   Object.fromEntries(types.map((type) => [type, {}]));
 
 /** What `Link` leads to: the pages around, or what is used instead. */
