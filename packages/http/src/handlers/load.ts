@@ -17,6 +17,7 @@ import {
 } from 'gribo/kit';
 import type { Exchange } from '../operations/exchange.js';
 import { planFor } from '../operations/plan-for.js';
+import { rowPlan } from '../operations/row-plan.js';
 import { equalTo } from '../request/key.js';
 import type { Load, LoadOptions, StoredRows } from './handlers.js';
 
@@ -55,21 +56,6 @@ const queryOf = (
   ...(offset === undefined ? {} : { offset }),
 });
 
-/** Every column of an entity, and no links. */
-const wholePlan = ({ name, table, key, columns }: EntityPlan): LoadPlan => ({
-  entity: name,
-  table,
-  key,
-  columns: columns.map(({ name: property, stored, type, coded }) => ({
-    name: property,
-    stored,
-    type,
-    coded,
-  })),
-  links: [],
-  figures: [],
-});
-
 /** Loads rows of one entity by a plan. */
 const loading = (store: Store, entity: EntityPlan, planned: () => LoadPlan) => ({
   row: (...key: Key) => store.read(planned(), key),
@@ -81,5 +67,5 @@ export const loadFor = (exchange: Exchange, store: Store): Load => ({
   ...loading(store, exchange.endpoint.entity, () => planFor(exchange)),
   from: <M extends ModelTypes, K extends EntityName<M>>({ entity }: Bound<M, K>): StoredRows<M, K> =>
     // A row has every column of its plan: that is the law of stores.
-    loading(store, entity, () => wholePlan(entity)) as unknown as StoredRows<M, K>,
+    loading(store, entity, () => rowPlan(entity, entity.columns)) as unknown as StoredRows<M, K>,
 });

@@ -7,6 +7,7 @@ import { entityTag } from '../response/entity-tag.js';
 import { planned, sending } from '../response/outgoing-body.js';
 import type { Exchange } from './exchange.js';
 import { asData } from './read-row.js';
+import { rowPlan } from './row-plan.js';
 
 /** The tags of a row as its collection would send it now, in every format. */
 const currentTags = (exchange: Exchange, sibling: EndpointPlan, row: object): readonly string[] => {
@@ -23,16 +24,11 @@ const currentTags = (exchange: Exchange, sibling: EndpointPlan, row: object): re
 };
 
 /** The key of a row and nothing else. */
-const keyPlan = ({ name, table, key, columns }: EndpointPlan['entity']): LoadPlan => ({
-  entity: name,
-  table,
-  key,
-  columns: columns
-    .filter((column) => column.key)
-    .map(({ name: property, stored, type, coded }) => ({ name: property, stored, type, coded })),
-  links: [],
-  figures: [],
-});
+const keyPlan = (entity: EndpointPlan['entity']): LoadPlan =>
+  rowPlan(
+    entity,
+    entity.columns.filter((column) => column.key),
+  );
 
 /** What must hold for a change: that the row is where the path says, and as its caller knows it. */
 export const guardOf = async (exchange: Exchange): Promise<Guard> => {
