@@ -9,7 +9,7 @@ import { expect } from 'chai';
 import { transformSync } from 'esbuild';
 import * as gribo from 'gribo';
 import * as kit from 'gribo/kit';
-import { Kysely, PostgresDialect } from 'kysely';
+import { Kysely } from 'kysely';
 import { harbour } from '../examples/harbour/src/api.js';
 import { db } from '../examples/harbour/src/model.js';
 import * as conversions from '../packages/gribo/src/declare/conversions/conversions.js';
@@ -264,7 +264,8 @@ describe('the examples of doc comments about HTTP and databases', () => {
         Kysely,
         // It is made, not used: nothing is to be started for it.
         PGlite: class {},
-        PostgresDialect,
+        createPool: () => ({}),
+        uri: 'mysql://root@127.0.0.1/test',
         pg: { Pool: class {} },
         database: {},
         db,

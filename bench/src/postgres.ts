@@ -1,5 +1,5 @@
 import { PGlite } from '@electric-sql/pglite';
-import { pgliteDialect, preparedPool } from '@gribo/sql';
+import { pgliteDialect, postgresDialect } from '@gribo/sql';
 import { Kysely, PostgresDialect } from 'kysely';
 import pg from 'pg';
 
@@ -21,6 +21,4 @@ export const openPostgres = <T>(): Kysely<T> =>
 
 /** The same database with statements that are planned once, where it is a server; else the one that is open. */
 export const prepared = <T>(open: Kysely<T>): Kysely<T> =>
-  serverUrl === undefined
-    ? open
-    : new Kysely({ dialect: new PostgresDialect({ pool: preparedPool(openPool(serverUrl)) }) });
+  serverUrl === undefined ? open : new Kysely({ dialect: postgresDialect(openPool(serverUrl)) });

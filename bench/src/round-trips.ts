@@ -1,4 +1,4 @@
-import { preparedPool, sqlStore } from '@gribo/sql';
+import { postgresDialect, sqlStore } from '@gribo/sql';
 import {
   entity,
   integer,
@@ -13,7 +13,7 @@ import {
   toOne,
   writer,
 } from 'gribo';
-import { Kysely, PostgresDialect } from 'kysely';
+import { Kysely } from 'kysely';
 import pg from 'pg';
 import { delayed } from './delay.js';
 import type { Figure } from './figure.js';
@@ -157,7 +157,7 @@ export const benchRoundTrips = async (): Promise<readonly Figure[]> => {
     const far = new URL(serverUrl);
     far.host = `127.0.0.1:${delay.port}`;
     const pool = new pg.Pool({ connectionString: far.href, max: 4, options: '-c search_path=gribo_bench' });
-    const kysely = new Kysely<Tables>({ dialect: new PostgresDialect({ pool: preparedPool(pool) }) });
+    const kysely = new Kysely<Tables>({ dialect: postgresDialect(pool) });
     for (const [what, sides] of Object.entries(sidesOf(kysely))) {
       const [hand = 0, auto = 0, batched = 0, single = 0] = await inTurns(
         'round-trips',

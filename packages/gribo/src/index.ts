@@ -230,7 +230,7 @@ export { type Review, type ReviewOptions, review } from './review/review.js';
 export { type CallerGiven, type SeenStore, storeFor } from './rows/store-for.js';
 export { type SampledRows, type SampleOptions, samples } from './sample/samples.js';
 export { type MemoryOptions, type MemoryRows, type MemoryStore, memoryStore } from './store/memory-store.js';
-export type { Key, Store } from './store/store.js';
+export type { Key, Store, StoreScope, TransactionTerms } from './store/store.js';
 export type { GivenFacts } from './values/facts-for.js';
 export { weigh } from './weigh/weigh.js';
 export type { Weight } from './weigh/weigh-value.js';

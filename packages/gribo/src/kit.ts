@@ -98,6 +98,7 @@ export { factsWanted } from './rows/facts-wanted.js';
 export { type LoadMap, mapLoad } from './rows/map-load.js';
 export { sampleFacts } from './sample/sample-facts.js';
 export { checkStorable } from './store/check-storable.js';
+export { Repeatable } from './store/repeatable.js';
 export type { ChangeOptions, Guard, KeyValue, RowQuery } from './store/store.js';
 export { isReference } from './util/is-reference.js';
 export { didYouMean, nearest } from './util/nearest.js';

@@ -27,12 +27,15 @@ export type {
   TransactionOptions,
 } from './handlers/handlers.js';
 export { fastifyRoutes } from './hosting/fastify-routes.js';
-export type { FetchHandler } from './hosting/fetch-handler.js';
+export type { FetchHandler, Served } from './hosting/fetch-handler.js';
 export { hostRequest } from './hosting/host-request.js';
 export { type NodeListener, nodeListener } from './hosting/node-listener.js';
+export type { ClosedServer, Closing } from './life/close.js';
+export type { RequestEvent, StatementEvent } from './life/observed.js';
 export type { Log } from './problems/failed-response.js';
 export { Problem, type ProblemDetails } from './problems/problem.js';
 export type { TakenFile } from './request/read-files.js';
 export { type Received, type ReceiveOptions, type RespondOptions, receive, respond } from './respond.js';
 export { type ServeOptions, serve } from './serve.js';
 export { type FormatOptions, type Limits, standardFormats } from './settings/settings.js';
+export { type AnswerColumns, answerColumns } from './stores/answer-columns.js';

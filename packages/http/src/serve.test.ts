@@ -436,7 +436,7 @@ describe('serve: failing', () => {
     const { told, log } = keepingLog();
     return {
       told,
-      ask: askOffice({ store: { ...openMethods(), ...store }, log, limits: { answering: 50 } }),
+      ask: askOffice({ store: { ...openMethods(), ...store }, log, limits: { answering: 50, ending: 30 } }),
     };
   };
 

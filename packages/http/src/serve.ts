@@ -1,12 +1,15 @@
 import type { AnyApi, CallerIn, NameIn, Store } from 'gribo';
+import type { EntityPlan } from 'gribo/kit';
 import type { AnyHandler, Handlers } from './handlers/handlers.js';
-import { type FetchHandler, withDirect } from './hosting/fetch-handler.js';
+import { type Served, withDirect } from './hosting/fetch-handler.js';
 import { responseOf } from './message/answer.js';
 import { askedOf } from './message/asked.js';
 import { Server } from './pipeline/server.js';
 import { type SiteOptions, siteRulesOf } from './request/check-site.js';
 import { checkCaller } from './settings/check-caller.js';
 import { decidedByOf, type FormatOptions, settingsOf } from './settings/settings.js';
+import { keptAnswersOf } from './stores/kept-answers.js';
+import { replicasOf } from './stores/replicas.js';
 
 export interface ServeOptions<P extends AnyApi> extends FormatOptions, SiteOptions {
   /** Where the rows are, or a function that opens it at the first request. */
@@ -34,9 +37,34 @@ export interface ServeOptions<P extends AnyApi> extends FormatOptions, SiteOptio
    * `['Authorization', 'Cookie']`.
    */
   readonly decidedBy?: readonly string[];
+  /** A store that follows `store`, or several: requests that read are answered from them by turns. Default: none. */
+  readonly reads?: Store | readonly Store[];
+  /**
+   * Milliseconds after a change in which its caller reads from `store`, on this server; whoever says `Cache-Control: no-cache` does so
+   * anyway. Default: 5,000.
+   */
+  readonly readsOwn?: number;
+  /**
+   * The entity that answers are kept in, of `answerColumns()`: a request with an `Idempotency-Key` that comes again is given the first
+   * answer, and is not done again. Default: none, and the header means nothing.
+   */
+  readonly repeats?: { readonly entity: EntityPlan };
+  /** Milliseconds for which they are kept. Default: a day. */
+  readonly repeatsFor?: number;
+  /** A path at which the service says whether it can answer, without asking who asks: `/health`. Default: none. */
+  readonly health?: string;
+  /** Whether `Server-Timing` tells callers how long the answer and its statements took: all, or those of some requests. Default: none. */
+  readonly serverTiming?: boolean | ((request: Request) => boolean);
   /** Seconds that responses may be kept, by endpoint. The others are asked again each time. */
   readonly cache?: { readonly [Name in NameIn<P>]?: number };
 }
+
+const timingOf = (
+  said: ServeOptions<AnyApi>['serverTiming'] = false,
+): ((request: Request) => boolean) | null => {
+  if (typeof said === 'function') return said;
+  return said ? () => true : null;
+};
 
 /**
  * Serves an API: routes, reads, loads, writes. What it returns mounts wherever the Fetch standard is
@@ -44,23 +72,28 @@ export interface ServeOptions<P extends AnyApi> extends FormatOptions, SiteOptio
  *
  * @param api the API
  * @param options `store`, and what else `ServeOptions` lists
- * @returns a function from a request to its response; it never throws
+ * @returns a function from a request to its response, which never throws; `close` lets it end
  * @throws {DeclarationError} `DECLARATION` where an endpoint needs a handler and has none, or a
  * handler has no endpoint, or facts about callers are needed and nobody gives them
  * @example
  * const handle = serve(harbour, { store, caller: (request) => ({ audience: audienceOf(request) }) });
  */
-export const serve = <P extends AnyApi>(api: P, options: ServeOptions<P>): FetchHandler => {
+export const serve = <P extends AnyApi>(api: P, options: ServeOptions<P>): Served => {
   const { store, caller, base = '', unknownParameters = 'refuse' } = options;
   const isDecided = caller !== undefined;
   if (!isDecided) checkCaller(api);
+  const decidedBy = decidedByOf(options.decidedBy, isDecided);
   const server = new Server(
     api.plan,
     {
       store,
       caller: caller ?? null,
       now: options.now ?? (() => new Date()),
-      decidedBy: decidedByOf(options.decidedBy, isDecided),
+      decidedBy,
+      replicas: replicasOf(options, decidedBy ?? []),
+      kept: keptAnswersOf(options),
+      health: options.health ?? null,
+      serverTiming: timingOf(options.serverTiming),
       ...siteRulesOf(options, isDecided),
       base: base.replace(/\/$/, ''),
       unknownParameters,
@@ -74,5 +107,6 @@ export const serve = <P extends AnyApi>(api: P, options: ServeOptions<P>): Fetch
   return withDirect(
     async (request) => responseOf(await server.answer(askedOf(request))),
     (asked) => server.answer(asked),
+    (closing = {}) => server.close(closing),
   );
 };

@@ -1,5 +1,8 @@
+export type { MysqlClient, MysqlPool } from './dialects/mysql/mysql-connection.js';
+export { type MysqlDialectOptions, mysqlDialect } from './dialects/mysql/mysql-dialect.js';
+export type { PgClient, PgPool } from './dialects/postgres/pg-pool.js';
 export { type EmbeddedPostgres, pgliteDialect } from './dialects/postgres/pglite-dialect.js';
-export { type PgPool, type PreparedPoolOptions, preparedPool } from './dialects/postgres/prepared-pool.js';
+export { type PostgresDialectOptions, postgresDialect } from './dialects/postgres/postgres-dialect.js';
 export { StatementError } from './errors/statement-error.js';
 export type { AnyKysely } from './kysely/any-kysely.js';
 export type { Strategy } from './load/selecting.js';

@@ -18,5 +18,5 @@ describeLayout(
     store: ['load', 'change', 'capacity', 'scan', 'dialects', 'errors', 'kysely'],
     top: ['store', 'scan', 'load', 'dialects', 'errors', 'kysely'],
   },
-  ['gribo', 'kysely', 'pg', 'mysql2', 'node:fs'],
+  ['gribo', 'kysely', 'pg', 'mysql2', 'node:fs', 'node:net', 'node:timers'],
 );

@@ -15,6 +15,7 @@ export type GriboErrorCode =
   | 'MISUSE'
   | 'DATABASE'
   | 'STATEMENT'
+  | 'UNAVAILABLE'
   | 'MALFORMED'
   | 'PROBLEM'
   | 'ENDED';

@@ -5,7 +5,7 @@ import type { ApiPlan } from '../plan/api-plan.js';
 import type { FactPlan, SortKey, StoreCondition } from '../plan/condition.js';
 import type { StampGiven } from '../plan/entity-plan.js';
 import { rulesFor, type SettledRules } from '../resolve/rules-for.js';
-import type { ChangeOptions, Guard, Key, RowQuery, Store } from '../store/store.js';
+import type { ChangeOptions, Guard, Key, RowQuery, Store, TransactionTerms } from '../store/store.js';
 import { factsFor, type GivenFacts } from '../values/facts-for.js';
 import { bindCondition, bindConditions, bindLoad, bindOrder, type ValueOfFact } from './bind.js';
 import { type Restricted, restrictedBy } from './restrict.js';
@@ -18,7 +18,9 @@ export interface CallerGiven {
 
 /** A store as one caller sees it. */
 export interface SeenStore extends Store {
-  transaction<T>(work: (store: SeenStore) => Promise<T>): Promise<T>;
+  transaction<T>(work: (store: SeenStore) => Promise<T>, terms?: TransactionTerms): Promise<T>;
+  /** Whether it has transactions. */
+  readonly transacts: boolean;
   /** An order with the caller's facts in it, to look at rows that this store has loaded: what cursors are made by. */
   order(sort: readonly SortKey[]): readonly SortKey[];
 }
@@ -76,7 +78,7 @@ class StoreWithin implements SeenStore {
     return this.#store.remove(entity, key, this.#guard(entity, guard));
   }
 
-  async transaction<T>(work: (store: SeenStore) => Promise<T>): Promise<T> {
+  async transaction<T>(work: (store: SeenStore) => Promise<T>, terms?: TransactionTerms): Promise<T> {
     const store = this.#store;
     if (store.transaction === undefined)
       throw new GriboError(
@@ -84,7 +86,12 @@ class StoreWithin implements SeenStore {
         'transaction',
         'this store has no transactions: give it a method `transaction`',
       );
-    return store.transaction((inner) => work(new StoreWithin(inner, this.#rules, this.#known, this.#stamp)));
+    const within = (inner: Store): SeenStore => new StoreWithin(inner, this.#rules, this.#known, this.#stamp);
+    return store.transaction((inner) => work(within(inner)), terms);
+  }
+
+  get transacts(): boolean {
+    return this.#store.transaction !== undefined;
   }
 
   order(sort: readonly SortKey[]): readonly SortKey[] {

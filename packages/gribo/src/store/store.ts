@@ -36,6 +36,24 @@ export interface Guard extends ChangeOptions {
   readonly check?: { readonly plan: LoadPlan; readonly row: (row: object) => void };
 }
 
+/** The work that a store is for: one request, as a rule. */
+export interface StoreScope {
+  /** Aborted: what is asked or changed is given up, and fails with the signal's reason. */
+  readonly signal: AbortSignal;
+  /** Is told each statement that was run, with marks in the place of its values, and how many milliseconds it took. */
+  readonly ran?: (statement: string, milliseconds: number) => void;
+}
+
+/** How a transaction is run. */
+export interface TransactionTerms {
+  /** Asked before the work is run again, as databases ask where transactions were in each other's way: whether it can be. Default: it can. */
+  readonly again?: () => boolean;
+  /**
+   * Whether a change in it that fails is taken back alone, so that the work may go on; otherwise the work ends there. Default: true.
+   */
+  readonly parts?: boolean;
+}
+
 /**
  * Where rows live. Entities go by their names, rows are objects by property names, and links
  * hold rows: what `loadPlan` names is there. What is written is a change as a reader yields it,
@@ -71,11 +89,15 @@ export interface Store {
   remove(entity: string, key: Key, guard?: Guard): Promise<boolean>;
   /**
    * Does work in one transaction: all that it changes in the store it is given is stored, or nothing of it where it throws. In a
-   * transaction that is there already, it is a part of that.
+   * transaction that is there already, it is a part of that. Where the database asks for it, the work is run again from its start.
    *
    * @returns what the work returns @throws whatever the work throws
    */
-  transaction?<T>(work: (store: Store) => Promise<T>): Promise<T>;
+  transaction?<T>(work: (store: Store) => Promise<T>, terms?: TransactionTerms): Promise<T>;
+  /** The same store for one piece of work: what it does is given up where that is. */
+  scoped?(scope: StoreScope): Store;
+  /** Whether the store is there. @throws {GriboError} `UNAVAILABLE`, or what else is wrong with it */
+  ping?(): Promise<void>;
   /** Lets go of what the store holds, so that the program can end. */
   close?(): Promise<void>;
 }

@@ -1,29 +1,32 @@
-import { GriboError, type Key, type LoadPlan, type SeenStore } from 'gribo';
+import type { Key, LoadPlan, SeenStore, TransactionTerms } from 'gribo';
 import type { ChangeOptions, Guard, RowQuery, SortKey, StoreCondition } from 'gribo/kit';
-
-/** Ends a transaction whose work is not to be kept. */
-class TakenBack extends Error {}
+import type { Progress } from '../operations/progress.js';
 
 /**
- * A caller's store as a handler has it: it knows which rows it has given, and while the handler's transaction is open, whatever
- * is asked of it is a part of that.
+ * A caller's store as a handler has it: it knows which rows it has given and whether something was stored, and while a transaction of
+ * the handler's is open, whatever is asked of it is a part of that.
  */
 export class HandlerStore implements SeenStore {
   readonly #outside: SeenStore;
   readonly #signal: AbortSignal;
+  readonly #progress: Progress;
   readonly #given = new WeakSet<object>();
   /** The store of the transaction that is open; null where none is. */
   #inside: SeenStore | null = null;
-  #isOpen = false;
 
   /** @param signal aborted: what is not stored yet is not stored any more */
-  constructor(store: SeenStore, signal: AbortSignal) {
+  constructor(store: SeenStore, signal: AbortSignal, progress: Progress) {
     this.#outside = store;
     this.#signal = signal;
+    this.#progress = progress;
   }
 
   get #store(): SeenStore {
     return this.#inside ?? this.#outside;
+  }
+
+  get transacts(): boolean {
+    return this.#outside.transacts;
   }
 
   /** Where the endpoint's own operation is done: what it gives is sent as it is, so that nothing needs noting outside of transactions. */
@@ -31,39 +34,27 @@ export class HandlerStore implements SeenStore {
     return this.#inside === null ? this.#outside : this;
   }
 
-  /** @param dryRun whether all is taken back once it is done: its result says what would have come of it */
-  async transaction<T>(work: (store: SeenStore) => Promise<T>, dryRun = false): Promise<T> {
-    if (this.#isOpen)
-      throw new GriboError(
-        'MISUSE',
-        'transaction',
-        'a transaction is open already: what the handler does meanwhile is a part of it',
-      );
-    this.#isOpen = true;
-    let done: { readonly result: T } | null = null;
+  /** In a transaction that is open, the work is a part of that. */
+  async transaction<T>(work: (store: SeenStore) => Promise<T>, terms?: TransactionTerms): Promise<T> {
+    const before = this.#progress.isStored;
     try {
-      return await this.#outside.transaction(async (inside) => {
-        const result = await this.#within(inside, work);
-        if (!dryRun) return result;
-        done = { result };
-        throw new TakenBack();
-      });
+      return await this.#store.transaction((inside) => this.#within(inside, work), terms);
     } catch (error) {
-      if (error instanceof TakenBack && done !== null) return (done as { readonly result: T }).result;
+      // Whatever it stored is taken back.
+      this.#progress.isStored = before;
       throw error;
-    } finally {
-      this.#isOpen = false;
     }
   }
 
   async #within<T>(inside: SeenStore, work: (store: SeenStore) => Promise<T>): Promise<T> {
+    const around = this.#inside;
     this.#inside = inside;
     try {
       const result = await work(this);
       this.#signal.throwIfAborted();
       return result;
     } finally {
-      this.#inside = null;
+      this.#inside = around;
     }
   }
 
@@ -75,6 +66,12 @@ export class HandlerStore implements SeenStore {
   #noted<T extends object>(row: T): T {
     this.#given.add(row);
     return row;
+  }
+
+  async #stored<T>(change: Promise<T>): Promise<T> {
+    const done = await change;
+    if (done !== false) this.#progress.isStored = true;
+    return done;
   }
 
   async list(plan: LoadPlan, query?: RowQuery): Promise<readonly object[]> {
@@ -97,7 +94,7 @@ export class HandlerStore implements SeenStore {
   }
 
   create(entity: string, change: object, options?: ChangeOptions): Promise<Key> {
-    return this.#store.create(entity, change, options);
+    return this.#stored(this.#store.create(entity, change, options));
   }
 
   createAll(
@@ -105,15 +102,15 @@ export class HandlerStore implements SeenStore {
     batches: AsyncIterable<readonly object[]>,
     options?: ChangeOptions,
   ): Promise<number> {
-    return this.#store.createAll(entity, batches, options);
+    return this.#stored(this.#store.createAll(entity, batches, options));
   }
 
   amend(entity: string, key: Key, change: object, guard?: Guard): Promise<boolean> {
-    return this.#store.amend(entity, key, change, guard);
+    return this.#stored(this.#store.amend(entity, key, change, guard));
   }
 
   remove(entity: string, key: Key, guard?: Guard): Promise<boolean> {
-    return this.#store.remove(entity, key, guard);
+    return this.#stored(this.#store.remove(entity, key, guard));
   }
 
   order(sort: readonly SortKey[]): readonly SortKey[] {

@@ -8,6 +8,7 @@ import { Problem, type ProblemDetails } from '../problems/problem.js';
 import { keyOf } from '../request/key.js';
 import { inBatches, isRows, oneByOne } from '../request/read-rows.js';
 import { HandlerStore } from './handler-store.js';
+import { HandlerTransaction } from './handler-transaction.js';
 import type { AnyHandler, ProceedOptions, TransactionOptions } from './handlers.js';
 import { loadFor, whereOf } from './load.js';
 import { withinRules } from './within-rules.js';
@@ -33,6 +34,7 @@ export class Handling {
   readonly #plan: ApiPlan;
   readonly #rows: 'check' | 'trust';
   readonly #store: HandlerStore;
+  readonly #transaction: HandlerTransaction;
   /** What the operation led to, where the handler went on to it. */
   #done: Outcome | null = null;
 
@@ -41,7 +43,8 @@ export class Handling {
     this.#change = change;
     this.#plan = plan;
     this.#rows = rows;
-    this.#store = new HandlerStore(exchange.store, exchange.signal);
+    this.#store = new HandlerStore(exchange.store, exchange.signal, exchange.progress);
+    this.#transaction = new HandlerTransaction(this.#store, exchange.taken);
   }
 
   /** @throws whatever the handler throws; {Problem} 404 where it gives nothing and a body is sent */
@@ -74,10 +77,8 @@ export class Handling {
       load: loadFor(this.#exchange, store),
       signal,
       problem: problemsAt(endpoint),
-      transaction: <T>(
-        work: (within: Store) => Promise<T>,
-        { dryRun }: TransactionOptions = {},
-      ): Promise<T> => store.transaction(work, dryRun),
+      transaction: <T>(work: (within: Store) => Promise<T>, options?: TransactionOptions): Promise<T> =>
+        this.#transaction.run(work, options),
       proceed: (...given: readonly (object | undefined)[]) => this.#proceed(given),
     };
   }

@@ -29,7 +29,7 @@ describe('work that runs out of time', () => {
     });
     const { status, text } = await ask('POST', '/operators', JSON_BODY, NAME);
     expect(status).to.equal(503);
-    expect(text).to.contain('It was given up').and.to.contain('look before it is sent again');
+    expect(text).to.contain('It was given up, and nothing was changed.');
     await pause(100);
     expect([isAborted, await store.count('operator')]).to.deep.equal([true, before]);
     expect(told.map(({ message }) => message)).to.deep.equal([JSON.parse(text).detail]);
@@ -41,7 +41,7 @@ describe('work that runs out of time', () => {
     const ask = askOffice({
       store,
       log,
-      limits: { answering: 30 },
+      limits: { answering: 30, ending: 20 },
       handlers: {
         'operators.create': async ({ proceed }) => {
           const done = await proceed();
@@ -50,9 +50,50 @@ describe('work that runs out of time', () => {
         },
       },
     });
-    expect((await ask('POST', '/operators', JSON_BODY, NAME)).status).to.equal(503);
+    const { status, text, headers } = await ask('POST', '/operators', JSON_BODY, NAME);
+    expect([status, headers.get('retry-after')]).to.deep.equal([503, '1']);
+    expect(text).to.contain('look before it is sent again');
     await pause(100);
     expect(told.map(({ message }) => message)).to.include('was done after its time was up');
+  });
+
+  it('is told as it ended, where that is known soon', async () => {
+    const store = openStore();
+    const { log, told } = keepingLog();
+    const ask = askOffice({
+      store,
+      log,
+      limits: { answering: 30 },
+      handlers: {
+        'operators.create': async ({ proceed, input }) => {
+          const done = await proceed();
+          await pause(60);
+          if (input.name === 'Late') return done;
+          throw new Error('too late');
+        },
+      },
+    });
+    expect((await ask('POST', '/operators', JSON_BODY, NAME)).status).to.equal(201);
+    expect(told).to.deep.equal([]);
+    expect((await ask('POST', '/operators', JSON_BODY, '{"name":"Later"}')).status).to.equal(500);
+    expect(told).to.have.length(1);
+  });
+
+  it('is told as done in part, where its handler had stored something', async () => {
+    const ask = askOffice({
+      log: keepingLog().log,
+      limits: { answering: 30 },
+      handlers: {
+        'operators.create': async ({ proceed, store, signal }) => {
+          await store.create('operator', { name: 'Before' });
+          await pause(60);
+          signal.throwIfAborted();
+          return proceed();
+        },
+      },
+    });
+    const { status, text } = await ask('POST', '/operators', JSON_BODY, NAME);
+    expect([status, text.includes('look before it is sent again')]).to.deep.equal([503, true]);
   });
 
   it('reaches the log where it fails later on, and is nobody else’s affair where it only read', async () => {

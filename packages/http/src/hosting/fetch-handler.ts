@@ -1,3 +1,4 @@
+import type { Closing } from '../life/close.js';
 import type { Answer } from '../message/answer.js';
 import type { Asked } from '../message/asked.js';
 
@@ -10,6 +11,17 @@ export interface FetchHandler {
   readonly [DIRECT]?: AnswerDirectly;
 }
 
+/** An API that is served, until it is closed. */
+export interface Served extends FetchHandler {
+  /**
+   * Lets what is being answered be answered: who asks meanwhile is answered too, and told to connect to another one next.
+   *
+   * @param closing `within` so many milliseconds; `server`, the one of `node:http` that hosts it
+   * @returns when all is answered or given up
+   */
+  close(closing?: Closing): Promise<void>;
+}
+
 /** The same on a request of a host's own. */
 export type AnswerDirectly = (asked: Asked) => Promise<Answer>;
 
@@ -17,7 +29,8 @@ export type AnswerDirectly = (asked: Asked) => Promise<Answer>;
 export const withDirect = (
   handle: (request: Request) => Promise<Response>,
   answer: AnswerDirectly,
-): FetchHandler => Object.assign(handle, { [DIRECT]: answer });
+  close: (closing?: Closing) => Promise<void>,
+): Served => Object.assign(handle, { [DIRECT]: answer, close });
 
 /** That way; null where an application has put a function of its own around the handler. */
 export const directOf = (handler: FetchHandler): AnswerDirectly | null => handler[DIRECT] ?? null;

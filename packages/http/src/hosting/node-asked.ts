@@ -68,6 +68,13 @@ class NodeAsked implements Asked {
     return this.#exchanged.incoming.headersDistinct[name]?.join(', ') ?? null;
   }
 
+  whenGone(told: () => void): void {
+    const { outgoing } = this.#exchanged;
+    outgoing.once('close', () => {
+      if (!outgoing.writableFinished) told();
+    });
+  }
+
   source(): Source | null {
     if (!this.hasBody) return null;
     // Once it is a stream of the Fetch standard, it is read as that.

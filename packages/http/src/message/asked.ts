@@ -17,6 +17,8 @@ export interface Asked {
   readonly hasBody: boolean;
   /** A header by its name in lower case; several of one name as one text. */
   header(name: string): string | null;
+  /** Tells where whoever asked goes away before there is an answer. */
+  whenGone(told: () => void): void;
   /** Its body, to be read once; null where it has none. */
   source(): Source | null;
   /** The same as the Fetch standard has it: what applications are given. */
@@ -42,6 +44,7 @@ export const askedOf = (request: Request): Asked => ({
   url: request.url,
   hasBody: request.body !== null,
   header: (name) => request.headers.get(name),
+  whenGone: (told) => request.signal.addEventListener('abort', told, { once: true }),
   source: () => (request.body === null ? null : sourceOf(request.body)),
   request,
 });

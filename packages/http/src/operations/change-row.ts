@@ -1,5 +1,6 @@
-import type { Key } from 'gribo';
+import type { Key, SeenStore } from 'gribo';
 import type { InputPlan } from 'gribo/kit';
+import { loggable } from '../problems/loggable.js';
 import { notFound } from '../problems/not-found.js';
 import type { TakenRows } from '../request/read-rows.js';
 import { atItsLine } from './at-its-line.js';
@@ -9,9 +10,37 @@ import { guardOf } from './guard-of.js';
 import { type Outcome, plain } from './outcome.js';
 import { asData, rowOf } from './read-row.js';
 
-/** The body that is sent after a change; null where none is. */
-const changed = async (exchange: Exchange, key: Key): Promise<unknown> =>
-  exchange.endpoint.returns === null ? null : asData(exchange.endpoint, await rowOf(exchange, key));
+/**
+ * Does a change and reads what is sent of it, in one transaction where the store has any: what is told is what was stored, and
+ * what cannot be told is not stored.
+ *
+ * @param change does it, and says which row it is about
+ * @param isNew whether that row was not there before
+ */
+const changed = async (
+  exchange: Exchange,
+  change: (store: SeenStore) => Promise<Key>,
+  isNew: boolean,
+): Promise<Outcome> => {
+  const { endpoint, store } = exchange;
+  const outcome = (data: unknown, key: Key): Outcome => ({ data, created: isNew ? key : null, page: null });
+  const told = async (within: SeenStore, key: Key): Promise<Outcome> =>
+    outcome(asData(endpoint, await rowOf({ ...exchange, store: within }, key)), key);
+  if (endpoint.returns === null) return outcome(null, await change(store));
+  if (store.transacts)
+    return store.transaction(async (within) => told(within, await change(within)), { parts: false });
+  const key = await change(store);
+  try {
+    return await told(store, key);
+  } catch (error) {
+    const about = { err: loggable(error), endpoint: endpoint.name };
+    exchange.settings.log.error(
+      about,
+      'it was stored, and could not be read again: it was told without a body',
+    );
+    return { ...outcome(null, key), isBare: true };
+  }
+};
 
 /** The columns that an input can set and that may be null, in its groups too. */
 const clearable = (fields: InputPlan['fields']): string[] =>
@@ -35,9 +64,9 @@ const underParent = ({ parentValues }: Exchange, change: object): object => ({
 /** Stores a new row. */
 export const createRow = async (exchange: Exchange, change: object): Promise<Outcome> => {
   await checkParent(exchange);
-  const { endpoint, store, signal } = exchange;
-  const created = await store.create(endpoint.entity.name, underParent(exchange, change), { signal });
-  return { data: await changed(exchange, created), created, page: null };
+  const { endpoint, signal } = exchange;
+  const row = underParent(exchange, change);
+  return changed(exchange, (store) => store.create(endpoint.entity.name, row, { signal }), true);
 };
 
 /** Stores many new rows, all of them or none. */
@@ -57,11 +86,14 @@ export const createRows = async (exchange: Exchange, rows: TakenRows): Promise<O
 
 /** Sets what a change names. */
 export const amendRow = async (exchange: Exchange, change: object): Promise<Outcome> => {
-  const { endpoint, key, store } = exchange;
-  const done =
-    key !== null && (await store.amend(endpoint.entity.name, key, change, await guardOf(exchange)));
-  if (!done || key === null) throw notFound();
-  return plain(await changed(exchange, key));
+  const { endpoint, key } = exchange;
+  if (key === null) throw notFound();
+  const guard = await guardOf(exchange);
+  const amend = async (store: SeenStore): Promise<Key> => {
+    if (!(await store.amend(endpoint.entity.name, key, change, guard))) throw notFound();
+    return key;
+  };
+  return changed(exchange, amend, false);
 };
 
 /** Removes the row that the path names. */

@@ -5,6 +5,7 @@ import type { Caller } from '../request/caller.js';
 import type { Query } from '../request/query.js';
 import type { TakenFiles } from '../request/read-files.js';
 import type { Settings } from '../settings/settings.js';
+import type { Progress } from './progress.js';
 
 /** One request, with everything that was read from it before the store is asked. */
 export interface Exchange {
@@ -23,6 +24,9 @@ export interface Exchange {
   readonly situation: Situation;
   readonly store: SeenStore;
   readonly settings: Settings;
+  readonly progress: Progress;
+  /** How often something was taken of rows or files that come once. */
+  readonly taken: () => number;
   /** Aborted where the time for an answer is up. */
   readonly signal: AbortSignal;
   /** The row that the path names; null where it names none. */

@@ -42,8 +42,14 @@ export const operationOf = (endpoint: EndpointPlan): Doing | null => {
  * @throws {Problem} 404, 412; {ConflictError} where the store does not take the change
  */
 export const operate = async (exchange: Exchange, change: object | null): Promise<Outcome> => {
+  const operation = operationOf(exchange.endpoint);
+  const outcome = await done(exchange, operation, change);
+  if (operation !== 'list' && operation !== 'read') exchange.progress.isStored = true;
+  return outcome;
+};
+
+const done = async (exchange: Exchange, operation: Doing | null, change: object | null): Promise<Outcome> => {
   const { endpoint, takes } = exchange;
-  const operation = operationOf(endpoint);
   switch (operation) {
     case 'list':
       return listRows(exchange);

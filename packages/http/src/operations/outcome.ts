@@ -8,6 +8,8 @@ export interface Outcome {
   readonly created: Key | null;
   /** The page that was sent. */
   readonly page: Page | null;
+  /** Whether it is told without its body: it was stored, and what is sent of it could not be read. */
+  readonly isBare?: true;
 }
 
 /** A page among the others. */

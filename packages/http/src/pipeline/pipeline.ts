@@ -22,7 +22,7 @@ import { readRows, type TakenRows } from '../request/read-rows.js';
 import { situationOf } from '../request/situation-of.js';
 import { splitUrl } from '../request/split-url.js';
 import { pageLinks } from '../response/links.js';
-import { cacheControl, send } from '../response/send.js';
+import { cacheControl, type Streaming, send } from '../response/send.js';
 import { sendFile } from '../response/send-file.js';
 import type { Settings } from '../settings/settings.js';
 import { Prepared } from './prepared.js';
@@ -68,6 +68,8 @@ export interface Sent {
   readonly page: Page | null;
   readonly status: number;
   readonly headers: Readonly<Record<string, string>>;
+  /** Is told the end of a list that is sent while it is made; left out: nobody is. */
+  readonly streaming?: Streaming;
 }
 
 /** What every request goes through, whoever keeps the routes: who may, what is asked, which format, what is read and sent. */
@@ -152,7 +154,7 @@ export class Pipeline {
     return { takes, change, files: null };
   }
 
-  async send(admitted: Admitted, { data, page, status, headers }: Sent): Promise<Answer> {
+  async send(admitted: Admitted, { data, page, status, headers, streaming }: Sent): Promise<Answer> {
     const { asked, endpoint, caller, situation, path, search, choice } = admitted;
     if (endpoint.sends === 'file') return this.#sendFile(admitted, data, headers);
     if (choice === null) {
@@ -176,6 +178,7 @@ export class Pipeline {
       headers,
       cache,
       decidedBy,
+      streaming: streaming ?? null,
     });
   }
 

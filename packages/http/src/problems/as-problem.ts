@@ -8,6 +8,7 @@ import {
 } from 'gribo';
 import { bareIssue, type InputPlan, spoken } from 'gribo/kit';
 import { Problem } from './problem.js';
+import { RETRY_AFTER } from './retry-after.js';
 
 /** The code of an error of the library, by what it says: there may be two copies of the package. */
 const codeOf = (error: unknown): GriboError['code'] | null => {
@@ -58,6 +59,15 @@ const conflictProblem = (error: ConflictError, { method, takes }: Wanted, say: S
   return new Problem(isConflict ? 409 : 422, { detail: general, errors, cause: error });
 };
 
+/** What passes is told as such, and whether the change may be stored all the same. */
+const unavailable = (error: unknown): Problem => {
+  const isUnsure = (error as { readonly mayBeDone?: unknown }).mayBeDone === true;
+  const detail = isUnsure
+    ? 'The connection to the database was lost while it was stored. It may have been: look before it is sent again.'
+    : 'It cannot be done right now, and nothing was changed. Try it again in a moment.';
+  return new Problem(503, { detail, headers: RETRY_AFTER, cause: error });
+};
+
 /**
  * The problem to answer with for whatever was thrown. What is not meant for callers becomes a 500
  * that tells nothing; its cause goes to the log.
@@ -78,5 +88,6 @@ export const asProblem = (error: unknown, wanted: Wanted, say: SayIssue): Proble
   }
   if (code === 'CALLER') return new Problem(403, { detail: 'This is not for you.', cause: error });
   if (code === 'CONFLICT') return conflictProblem(error as ConflictError, wanted, say);
+  if (code === 'UNAVAILABLE') return unavailable(error);
   return new Problem(500, { detail: 'Something went wrong here.', cause: error });
 };

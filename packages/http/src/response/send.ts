@@ -14,6 +14,12 @@ import { sending, streamSending } from './outgoing-body.js';
 import { type ShortOrLong, shortList } from './short-list.js';
 import { streamOf, watched } from './stream-body.js';
 
+/** Is told of a list that is sent while it is made. */
+export interface Streaming {
+  /** It has ended, whole or not. @param rows how many were sent, where that is known */
+  ended(rows: number | null): void;
+}
+
 /** A response about to be sent. */
 export interface Outgoing {
   readonly asked: Asked;
@@ -32,6 +38,7 @@ export interface Outgoing {
   readonly cache: number | null;
   /** The request's headers that its audience follows from; null where nothing was decided. */
   readonly decidedBy: readonly string[] | null;
+  readonly streaming: Streaming | null;
 }
 
 /** What decides who may keep a response. */
@@ -109,7 +116,8 @@ const streamed = (
       'a list failed midway; the connection was broken',
     );
   const { sending } = settings.limits;
-  return { status: 200, headers, content: watched(body, { rows: watch, sending, failed }) };
+  const ended = (): void => outgoing.streaming?.ended(watch.count);
+  return { status: 200, headers, content: watched(body, { rows: watch, sending, failed, ended }) };
 };
 
 /** Rows of a list that cannot be streamed are gathered, up to the limit. */

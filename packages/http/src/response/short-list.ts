@@ -31,7 +31,7 @@ const ready = (rows: readonly object[]): ShortOrLong =>
 const packedList = async (packed: PackedRows, milliseconds: number): Promise<ShortOrLong> => {
   const opened = await inTime(packed.open(), milliseconds, () => tooSlow(milliseconds));
   if (!isLines(opened)) return shortList(opened, milliseconds);
-  const watch = new Watched(opened.chunks, milliseconds);
+  const watch = new Watched(opened.chunks, milliseconds, false);
   const { rows: many } = await watch.inTime(watch.take(WHOLE + 1, linesIn));
   const rows = packedRows(async () => ({ ...opened, chunks: watch }));
   if (many > WHOLE) return { kind: 'source', rows, watch };
@@ -53,7 +53,7 @@ export const shortList = async (
   if (isPacked(rows)) return packedList(rows, milliseconds);
   if (Array.isArray(rows)) return ready(rows);
   if (!(Symbol.asyncIterator in rows)) return { kind: 'source', rows, watch: readyRows(rows) };
-  const watch = new Watched(rows[Symbol.asyncIterator](), milliseconds);
+  const watch = new Watched(rows[Symbol.asyncIterator](), milliseconds, true);
   const { rows: many, taken } = await watch.inTime(watch.take(WHOLE + 1, () => 1));
   return many <= WHOLE ? { kind: 'whole', rows: taken } : { kind: 'source', rows: watch, watch };
 };

@@ -44,6 +44,8 @@ export interface Watch {
   readonly sending: number;
   /** Is told of a failure midway, before that breaks the connection. */
   failed(error: unknown): void;
+  /** Is told when nothing more comes, for whatever reason. */
+  ended(): void;
 }
 
 /** Whoever hosts this may show what it is told; the log has the cause already. */
@@ -52,7 +54,7 @@ const endedEarly = (): GriboError => new GriboError('ENDED', 'response', 'the li
 /** The same stream, watched over: a reader that goes away or stands still lets go of its rows. */
 export const watched = (
   stream: ReadableStream<Uint8Array>,
-  { rows, sending, failed }: Watch,
+  { rows, sending, failed, ended }: Watch,
 ): ReadableStream<Uint8Array> => {
   const reader = stream.getReader();
   let timer: ReturnType<typeof setTimeout> | undefined;
@@ -61,6 +63,7 @@ export const watched = (
     isLeft = true;
     clearTimeout(timer);
     rows.end();
+    ended();
     await reader.cancel(reason);
   };
   return new ReadableStream<Uint8Array>(
@@ -72,12 +75,16 @@ export const watched = (
           await setImmediate();
           const { done, value } = await rows.inTime(reader.read());
           if (isLeft) return;
-          if (done) return controller.close();
+          if (done) {
+            ended();
+            return controller.close();
+          }
           controller.enqueue(value);
         } catch (error) {
           // What breaks because its reader went away is no failure.
           if (isLeft) return;
           failed(error);
+          ended();
           throw endedEarly();
         }
         timer = setTimeout(() => {

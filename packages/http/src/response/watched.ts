@@ -6,10 +6,13 @@ export interface RowsWatch {
   inTime<T>(work: Promise<T>): Promise<T>;
   /** Ends the source, begun or not. */
   end(): void;
+  /** How many rows were taken of it; null where it has chunks of many. */
+  readonly count: number | null;
 }
 
 /** Rows that are there already are not waited for. */
 export const readyRows = (rows: Iterable<object>): RowsWatch => ({
+  count: Array.isArray(rows) ? rows.length : null,
   inTime: (work) => work,
   end: () => {
     rows[Symbol.iterator]().return?.();
@@ -27,10 +30,19 @@ export class Watched<T> implements RowsWatch, AsyncIterable<T>, AsyncIterator<T>
   #taken: readonly T[] = [];
   #next = 0;
   #askedAt = 0;
+  #asked = 0;
+  readonly #isRows: boolean;
 
-  constructor(source: AsyncIterator<T>, milliseconds: number) {
+  /** @param isRows whether each is one row */
+  constructor(source: AsyncIterator<T>, milliseconds: number, isRows: boolean) {
     this.#source = source;
     this.#milliseconds = milliseconds;
+    this.#isRows = isRows;
+  }
+
+  /** What was asked for last was the end, or was not waited for. */
+  get count(): number | null {
+    return this.#isRows ? Math.max(0, this.#asked - 1) : null;
   }
 
   [Symbol.asyncIterator](): this {
@@ -43,6 +55,7 @@ export class Watched<T> implements RowsWatch, AsyncIterable<T>, AsyncIterator<T>
       return Promise.resolve({ done: false, value });
     }
     this.#askedAt = Date.now();
+    this.#asked += 1;
     return this.#source.next();
   }
 

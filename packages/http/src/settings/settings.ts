@@ -20,6 +20,10 @@ export interface Limits {
   readonly receiving: number;
   /** Milliseconds that the store and handlers may take, each further row of a list, and each 1,000 rows that are taken. Default: 30,000. */
   readonly answering: number;
+  /**
+   * Milliseconds that a change whose time is up has to end in, so that its caller can be told how it ended. Default: 2,000.
+   */
+  readonly ending: number;
   /** Milliseconds that the reader of a streamed list may stand still. Default: 30,000. */
   readonly sending: number;
   /** The most rows of a list that is sent as a whole: in an envelope, or in a format that cannot stream. Default: 100,000. */
@@ -32,6 +36,7 @@ const LIMITS: Limits = {
   url: 8192,
   receiving: 10_000,
   answering: 30_000,
+  ending: 2000,
   sending: 30_000,
   rows: 100_000,
 };

@@ -1,5 +1,5 @@
 import type { Coding, ColumnType, Figure, FilterOperator } from 'gribo/kit';
-import type { DialectAdapter, RawBuilder } from 'kysely';
+import type { DialectAdapter, IsolationLevel, RawBuilder } from 'kysely';
 import type { CatalogRow } from '../catalogue/catalogue-rows.js';
 import type { DatabaseSchema } from '../catalogue/database-schema.js';
 import type { StatementFailure } from '../errors/statement-error.js';
@@ -136,6 +136,8 @@ export interface SqlDialect {
   orderBy(expression: Piece, descending: boolean, nullable: boolean): Piece;
   /** What is put behind a select to keep others from changing its rows. */
   readonly lock: Piece;
+  /** The isolation level that changes need; null: the database's own does. Left out: it always does. */
+  readonly isolation?: (kysely: AnyKysely) => Promise<IsolationLevel | null>;
   /** How rows are inserted, many at a time. */
   readonly inserting: Inserting;
   /** What its columns are: what they cannot hold is not sent to it, and what they compare otherwise is written so. */

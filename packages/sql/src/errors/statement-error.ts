@@ -1,5 +1,11 @@
 import { type ConflictReason, GriboError } from 'gribo';
 
+/**
+ * What a failure that is nobody's mistake asks for: that the whole transaction is run again, at once, or that it is tried later, for
+ * there is no connection, no room or no leave now.
+ */
+export type Passing = 'again' | 'later';
+
 /** What is known of a statement that failed, without any value of it. */
 export interface StatementFailure {
   /** The SQLSTATE, the database's own number, or the code of the connection. */
@@ -12,6 +18,8 @@ export interface StatementFailure {
   readonly violation: Violation | null;
   /** Whether it is about a value that is none of its column's. */
   readonly isAboutValue: boolean;
+  /** Null: it would fail again. */
+  readonly passing: Passing | null;
 }
 
 /** What does not fit of a change: columns by their stored names. */
@@ -22,7 +30,7 @@ export interface Violation {
 
 /**
  * A statement failed. What the driver says of it may quote values, so it is left out: neither this error nor its
- * cause holds one.
+ * cause holds one. Its code is `UNAVAILABLE` where the failure passes, as a deadlock or a lost connection does.
  *
  * @example
  * store.count('vessel').catch((error) => { if (error.code === 'STATEMENT') console.error(error.state, error.statement) })
@@ -40,12 +48,15 @@ export class StatementError extends GriboError {
   readonly violation: Violation | null;
   /** Whether it is about a value that is none of its column's. */
   readonly isAboutValue: boolean;
+  readonly passing: Passing | null;
+  /** Whether what was to be stored may be stored: the connection was lost while that was decided. */
+  readonly mayBeDone: boolean;
 
-  constructor(failure: StatementFailure, statement: string | null) {
-    const { state, constraint, said } = failure;
+  constructor(failure: StatementFailure, statement: string | null, mayBeDone = false) {
+    const { state, constraint, said, passing } = failure;
     const broken = constraint === null ? '' : `, constraint ${constraint}`;
     super(
-      'STATEMENT',
+      passing === null ? 'STATEMENT' : 'UNAVAILABLE',
       'database',
       `a statement failed (${state}${broken})${said === null ? '' : `: ${said}`}`,
     );
@@ -54,5 +65,7 @@ export class StatementError extends GriboError {
     this.statement = statement;
     this.violation = failure.violation;
     this.isAboutValue = failure.isAboutValue;
+    this.passing = passing;
+    this.mayBeDone = mayBeDone;
   }
 }

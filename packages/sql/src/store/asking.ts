@@ -1,5 +1,6 @@
 import { GriboError, type LoadPlan } from 'gribo';
 import { type EntityPlan, type LinkedEntity, type RowQuery, unknownEntity, wholeOrder } from 'gribo/kit';
+import type { IsolationLevel } from 'kysely';
 import { askableLoad, askableOrder } from '../capacity/askable-load.js';
 import { Capacities } from '../capacity/capacities.js';
 import { type Database, databaseOf, readTold, type TextOrder } from '../dialects/database.js';
@@ -20,6 +21,8 @@ export interface Known {
   readonly database: Database;
   /** The same, for statements whose rows are sent as lines; null where they are not. */
   readonly packed: Database | null;
+  /** The isolation level of changes; null: that of the database. */
+  readonly isolation: IsolationLevel | null;
   /** Whether its sessions write texts as lines have them, without being told. */
   readonly isSure: boolean;
 }
@@ -80,6 +83,7 @@ export class Asking {
       capacities: Capacities.of(linked, dialect, told),
       database: databaseOf(dialect, told, texts),
       packed: packs && databaseOf({ ...dialect, ...packs }, told, texts),
+      isolation: (await dialect.isolation?.(this.#kysely)) ?? null,
       isSure: packs?.isSure([...told.values()]) === true,
     };
   }

@@ -246,7 +246,7 @@ describe('long lists by COPY (GRIBO_POSTGRES)', function () {
     };
     const error = await rest().catch((thrown: unknown) => thrown);
     expect(error).to.have.property('code', 'ENDED');
-    expect(told.map(({ err }) => (err as GriboError).code)).to.deep.equal(['STATEMENT']);
+    expect(told.map(({ err }) => (err as GriboError).code)).to.deep.equal(['UNAVAILABLE']);
     await sql`delete from crate where id > 10000`.execute(kysely);
   });
 

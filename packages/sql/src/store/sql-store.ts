@@ -1,4 +1,11 @@
-import { GriboError, type Key, type LoadPlan, type Store } from 'gribo';
+import {
+  GriboError,
+  type Key,
+  type LoadPlan,
+  type Store,
+  type StoreScope,
+  type TransactionTerms,
+} from 'gribo';
 import {
   type ChangeOptions,
   type ChangePlan,
@@ -9,6 +16,7 @@ import {
   type LinkedEntities,
   type LinkedEntity,
   planChange,
+  Repeatable,
   type RowQuery,
   runChange,
   type StoreCondition,
@@ -16,14 +24,15 @@ import {
   type Values,
   type WantedChange,
 } from 'gribo/kit';
-import { CompiledQuery, type RawBuilder, sql } from 'kysely';
+import { CompiledQuery, type IsolationLevel, type RawBuilder, sql } from 'kysely';
 import type { Changing, Done } from '../change/changing.js';
 import { ManyRows } from '../change/many-rows.js';
 import { conflictOf, RowWork } from '../change/row-work.js';
 import type { Database, TextOrder } from '../dialects/database.js';
 import type { SqlDialect } from '../dialects/dialect.js';
 import { dialectOf } from '../dialects/dialects.js';
-import type { PgPool } from '../dialects/postgres/prepared-pool.js';
+import { runUntil } from '../dialects/endable.js';
+import type { PgPool } from '../dialects/postgres/pg-pool.js';
 import { StatementError } from '../errors/statement-error.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';
 import { conditionPiece } from '../load/conditions.js';
@@ -32,9 +41,11 @@ import { allOf } from '../load/pieces.js';
 import type { PreparedCache } from '../load/prepare.js';
 import type { FlatRow, Strategy } from '../load/selecting.js';
 import { type Drift, drift } from '../scan/drift.js';
-import { Asking, type Known } from './asking.js';
+import { Asking } from './asking.js';
 import { Parts } from './parts.js';
 import { Streams } from './streams.js';
+import { triedAgain } from './tried-again.js';
+import { Underway } from './underway.js';
 
 /** A statement that was run. */
 export interface Statement {
@@ -104,6 +115,8 @@ export interface SqlStore extends Store {
   listen(listener: (statement: Statement) => void): () => void;
   /** Where the model and the database do not agree. */
   drift(): Promise<readonly Drift[]>;
+  /** The same store for one piece of work: its statements are given up where the signal aborts. */
+  scoped(scope: StoreScope): SqlStore;
   /**
    * The same store on a transaction of Kysely's that is there already: what it changes is stored with it, or not at all. What is known
    * of the database is asked once for both.
@@ -147,52 +160,86 @@ const sharedOf = (model: LinkedEntities, kysely: AnyKysely, options: SqlStoreOpt
   };
 };
 
+/** Where a store stands among others that share what it knows. */
+interface Standing {
+  /** How many transactions it is inside of. */
+  readonly depth: number;
+  /** The work that it is for; null: any. */
+  readonly scope: StoreScope | null;
+  /** The transaction that it is inside of. */
+  readonly underway: Underway | null;
+  /** Whether what fails in that is taken back alone. */
+  readonly hasParts: boolean;
+}
+
+/** So many rows of a list are kept, to be stored again where the database asks for it. */
+const KEPT_ROWS = 2000;
+
+const ALWAYS = (): boolean => true;
+
 class KyselyStore implements SqlStore {
   readonly #shared: Shared;
   readonly #asking: Asking;
   readonly #kysely: AnyKysely;
-  readonly #streams: Streams;
+  readonly #standing: Standing;
   readonly #parts: Parts | null;
-  readonly #depth: number;
+  #made: Streams | null = null;
 
-  /** @param depth how many transactions it is inside of */
-  constructor(shared: Shared, kysely: AnyKysely, depth: number) {
-    const { dialect, batch, caches } = shared;
-    const asking = shared.asking.on(kysely);
-    this.#asking = asking;
+  constructor(shared: Shared, kysely: AnyKysely, standing: Standing) {
     this.#shared = shared;
+    this.#asking = shared.asking.on(kysely);
     this.#kysely = kysely;
-    this.#depth = depth;
-    this.#parts = kysely.isTransaction
-      ? new Parts(depth, (text) => this.#executeQuery(kysely, CompiledQuery.raw(text)))
+    this.#standing = standing;
+    this.#parts = standing.hasParts
+      ? new Parts(standing.depth, (text) => this.#executeQuery(CompiledQuery.raw(text)))
       : null;
-    this.#streams = new Streams({
+  }
+
+  get #streams(): Streams {
+    const { dialect, batch, caches, pool } = this.#shared;
+    const kysely = this.#kysely;
+    this.#made ??= new Streams({
       kysely,
       dialect,
-      asking,
+      asking: this.#asking,
       batch,
       // What a transaction has changed is seen on its own connection only.
-      pool: kysely.isTransaction ? null : shared.pool,
+      pool: kysely.isTransaction ? null : pool,
       entityOf: (name) => this.#linked(name).entity,
       list: (plan, query) => this.#list(plan, query),
       loading: (database, packs) => ({
-        ...this.#loading(kysely, database),
+        ...this.#loading(database),
         packs,
         byPlace: true,
         cache: packs === null ? caches.copied : caches.lines,
       }),
       tell: (text, parameters, start) => this.#tell(text, parameters, start),
     });
+    return this.#made;
+  }
+
+  get #signal(): AbortSignal | null {
+    return this.#standing.scope?.signal ?? null;
+  }
+
+  scoped(scope: StoreScope): SqlStore {
+    return new KyselyStore(this.#shared, this.#kysely, { ...this.#standing, scope });
   }
 
   within(transaction: AnyKysely): SqlStore {
-    return new KyselyStore(this.#shared, transaction, this.#depth + 1);
+    return this.#inside(transaction, new Underway(), true);
   }
 
-  async transaction<T>(work: (store: Store) => Promise<T>): Promise<T> {
-    // Asked before the transaction takes its connection: there may be no other.
-    await this.#asking.known();
-    return this.#inTransaction(null, (transaction) => work(this.within(transaction)));
+  #inside(transaction: AnyKysely, underway: Underway | null, hasParts: boolean): KyselyStore {
+    const { depth, scope } = this.#standing;
+    return new KyselyStore(this.#shared, transaction, { depth: depth + 1, scope, underway, hasParts });
+  }
+
+  async transaction<T>(
+    work: (store: Store) => Promise<T>,
+    { again = ALWAYS, parts = true }: TransactionTerms = {},
+  ): Promise<T> {
+    return this.#inTransaction(null, work, again, parts);
   }
 
   async list(plan: LoadPlan, query: RowQuery = {}): Promise<readonly object[]> {
@@ -207,7 +254,7 @@ class KyselyStore implements SqlStore {
     const strategy = query.limit === 1 ? this.#shared.strategies.one : this.#shared.strategies.many;
     return this.#asking.found(
       asked,
-      () => loadRows(this.#loading(this.#kysely, database, strategy), load, asked.query),
+      () => loadRows(this.#loading(database, strategy), load, asked.query),
       [],
     );
   }
@@ -226,8 +273,7 @@ class KyselyStore implements SqlStore {
     );
     const filtered = conditions === undefined ? sql`` : sql` where ${conditions}`;
     const counted = sql<FlatRow>`select count(*) as many from ${sql.table(plan.table)} as t0${filtered}`;
-    const run = async (): Promise<number> =>
-      Number((await this.#execute(this.#kysely, counted)).rows[0]?.['many']);
+    const run = async (): Promise<number> => Number((await this.#execute(counted)).rows[0]?.['many']);
     return this.#asking.found(asked, run, 0);
   }
 
@@ -248,24 +294,25 @@ class KyselyStore implements SqlStore {
     options: ChangeOptions = {},
   ): Promise<number> {
     this.#linked(entity);
-    const known = await this.#asking.known();
-    return this.#inTransaction(entity, async (transaction) => {
-      const changing = this.#changing(transaction, known);
+    const source = new Repeatable(batches, KEPT_ROWS);
+    const store = async (within: KyselyStore): Promise<number> => {
+      const changing = await within.#changing();
       const rows = new ManyRows({
         insert: async (changes) => {
-          await this.#runIn(
-            changing,
-            planChange(this.#shared.model, { operation: 'create', entity, changes }, options),
-            options,
-            [],
-          );
+          const plan = planChange(this.#shared.model, { operation: 'create', entity, changes }, options);
+          await within.#runIn(changing, plan, options, []);
         },
         execute: (statement) => changing.executeText(statement, []),
       });
-      for await (const batch of batches) await rows.add(batch);
+      for await (const batch of source) await rows.add(batch);
       options.signal?.throwIfAborted();
       return rows.count;
-    });
+    };
+    try {
+      return await this.#inTransaction(entity, store, () => source.isWhole);
+    } finally {
+      await source.end();
+    }
   }
 
   async amend(entity: string, key: Key, change: object, guard: Guard = {}): Promise<boolean> {
@@ -274,6 +321,10 @@ class KyselyStore implements SqlStore {
 
   async remove(entity: string, key: Key, guard: Guard = {}): Promise<boolean> {
     return (await this.#run({ operation: 'remove', entity, key }, guard)) !== null;
+  }
+
+  async ping(): Promise<void> {
+    await this.#execute(sql`select 1 as there`);
   }
 
   async close(): Promise<void> {
@@ -295,15 +346,12 @@ class KyselyStore implements SqlStore {
     return linked;
   }
 
-  #loading(
-    kysely: AnyKysely,
-    database: Database,
-    strategy: Strategy = this.#shared.strategies.many,
-  ): Loading {
+  #loading(database: Database, strategy: Strategy = this.#shared.strategies.many): Loading {
+    const kysely = this.#kysely;
     return {
       database,
       strategy,
-      run: async (statement) => (await this.#execute(kysely, statement)).rows,
+      run: async (statement) => (await this.#execute(statement)).rows,
       entityOf: (name) => this.#linked(name).entity,
       cache: this.#shared.caches[strategy],
       packs: null,
@@ -316,24 +364,42 @@ class KyselyStore implements SqlStore {
     };
   }
 
-  #execute(kysely: AnyKysely, statement: RawBuilder<unknown>): Promise<Done> {
-    return this.#executeQuery(kysely, statement.compile(kysely));
+  #execute(statement: RawBuilder<unknown>): Promise<Done> {
+    return this.#executeQuery(statement.compile(this.#kysely));
   }
 
-  async #executeQuery(kysely: AnyKysely, query: CompiledQuery<unknown>): Promise<Done> {
+  /** What is no transaction's is asked for without changing anything, so that it may be asked again. */
+  #executeQuery(query: CompiledQuery<unknown>): Promise<Done> {
+    if (this.#kysely.isTransaction) return this.#executeOnce(query);
+    return triedAgain(() => this.#executeOnce(query), { signal: this.#signal, again: ALWAYS });
+  }
+
+  async #executeOnce(query: CompiledQuery<unknown>): Promise<Done> {
+    const { underway } = this.#standing;
+    const signal = this.#signal;
+    underway?.check();
     const start = performance.now();
-    // Whoever asks for rows knows what is in them.
-    const running = kysely.executeQuery<FlatRow>(query as CompiledQuery<FlatRow>);
-    const { rows, insertId } = await running.catch((error: unknown) => {
-      throw new StatementError(this.#shared.dialect.failure(error), query.sql);
-    });
-    this.#tell(query.sql, query.parameters, start);
-    return { rows, insertId };
+    try {
+      const { rows, insertId } = await this.#kysely
+        .getExecutor()
+        // Whoever asks for rows knows what is in them.
+        .provideConnection((connection) => runUntil(connection, query as CompiledQuery<FlatRow>, signal));
+      this.#tell(query.sql, query.parameters, start);
+      return { rows, insertId };
+    } catch (error) {
+      if (signal?.aborted && error === signal.reason) throw error;
+      const failed = new StatementError(this.#shared.dialect.failure(error), query.sql);
+      underway?.failed(failed);
+      throw failed;
+    }
   }
 
   #tell(text: string, parameters: readonly unknown[], start: number): void {
-    if (this.#shared.listeners.size === 0) return;
-    const statement = { sql: text, parameters, milliseconds: performance.now() - start };
+    const { scope } = this.#standing;
+    if (this.#shared.listeners.size === 0 && scope?.ran === undefined) return;
+    const milliseconds = performance.now() - start;
+    scope?.ran?.(text, milliseconds);
+    const statement = { sql: text, parameters, milliseconds };
     for (const listener of this.#shared.listeners) listener(statement);
   }
 
@@ -354,14 +420,15 @@ class KyselyStore implements SqlStore {
     if (askable === null) return null;
     const check = guard.check && { ...guard.check, plan: await this.#asking.load(guard.check.plan) };
     const held: Guard = { ...guard, where: askable.where, ...(check === undefined ? {} : { check }) };
+    const change = async (within: KyselyStore): Promise<Values> => {
+      const row = await within.#runIn(await within.#changing(), plan, held, key);
+      // Nothing is changed where there is no such row: what was locked for it is let go.
+      if (row === null) throw new NoSuchRow();
+      guard.signal?.throwIfAborted();
+      return row;
+    };
     try {
-      return await this.#inTransaction(wanted.entity, async (transaction) => {
-        const row = await this.#runIn(this.#changing(transaction, known), plan, held, key);
-        // Nothing is changed where there is no such row: what was locked for it is let go.
-        if (row === null) throw new NoSuchRow();
-        guard.signal?.throwIfAborted();
-        return row;
-      });
+      return await this.#inTransaction(wanted.entity, change, ALWAYS);
     } catch (error) {
       if (error instanceof NoSuchRow) return null;
       throw error;
@@ -369,32 +436,83 @@ class KyselyStore implements SqlStore {
   }
 
   /**
-   * Does work in a transaction, or as a part of the one that is there; what goes wrong where that begins or ends is told in our
-   * words.
+   * Does work in a transaction, and again where the database asks for that; or as a part of the one that is there.
    *
    * @param entity the one that it is about; null: whatever the work is about
    */
-  async #inTransaction<T>(entity: string | null, work: (transaction: AnyKysely) => Promise<T>): Promise<T> {
-    const kysely = this.#kysely;
-    if (this.#parts !== null) return this.#parts.run(() => work(kysely));
-    let thrown: unknown = null;
-    try {
-      return await kysely.transaction().execute(async (transaction) => {
+  async #inTransaction<T>(
+    entity: string | null,
+    work: (within: KyselyStore) => Promise<T>,
+    again: () => boolean,
+    hasParts = false,
+  ): Promise<T> {
+    const { underway } = this.#standing;
+    if (this.#kysely.isTransaction) {
+      const inside = (): Promise<T> => work(this.#inside(this.#kysely, underway, hasParts));
+      return this.#parts === null ? inside() : this.#parts.run(inside);
+    }
+    // Asked before the transaction takes its connection: there may be no other.
+    const { isolation } = await this.#asking.known();
+    return triedAgain(() => this.#transacted(entity, work, isolation, hasParts), {
+      signal: this.#signal,
+      again,
+    });
+  }
+
+  /** Does work in a transaction of its own; what goes wrong where that begins or ends is told in our words. */
+  async #transacted<T>(
+    entity: string | null,
+    work: (within: KyselyStore) => Promise<T>,
+    isolation: IsolationLevel | null,
+    hasParts: boolean,
+  ): Promise<T> {
+    const underway = new Underway();
+    let thrown: { readonly error: unknown } | null = null;
+    let phase: 'waiting' | 'working' | 'ending' = 'waiting';
+    const builder = this.#kysely.transaction();
+    const transaction = (isolation === null ? builder : builder.setIsolationLevel(isolation)).execute(
+      async (begun) => {
+        phase = 'working';
         try {
-          return await work(transaction);
+          this.#signal?.throwIfAborted();
+          const result = await work(this.#inside(begun, underway, hasParts));
+          underway.check();
+          this.#signal?.throwIfAborted();
+          phase = 'ending';
+          return result;
         } catch (error) {
-          thrown = error;
+          thrown = { error: underway.lost ?? error };
           throw error;
         }
-      });
+      },
+    );
+    try {
+      return await this.#soonEnough(transaction, () => phase === 'waiting');
     } catch (error) {
-      throw error === thrown ? error : this.#committing(entity, error);
+      // What went wrong first, and not what came of it when the transaction was to be ended.
+      if (thrown !== null) throw (thrown as { readonly error: unknown }).error;
+      if (this.#signal?.aborted && error === this.#signal.reason) throw error;
+      throw this.#failedAround(entity, error, (phase as string) === 'ending');
     }
   }
 
+  /** Whoever waits for a connection is told at once that its time is up. */
+  #soonEnough<T>(transaction: Promise<T>, isWaiting: () => boolean): Promise<T> {
+    const signal = this.#signal;
+    if (signal === null) return transaction;
+    return new Promise((resolve, reject) => {
+      const end = (): void => {
+        if (isWaiting()) reject(signal.reason);
+      };
+      signal.addEventListener('abort', end, { once: true });
+      transaction.then(resolve, reject).finally(() => signal.removeEventListener('abort', end));
+    });
+  }
+
   /** What was thrown where a transaction begins or ends: what is checked last may be found wrong only then. */
-  #committing(name: string | null, error: unknown): GriboError {
-    const failed = new StatementError(this.#shared.dialect.failure(error), null);
+  #failedAround(name: string | null, error: unknown, isEnding: boolean): GriboError {
+    const failure = this.#shared.dialect.failure(error);
+    const failed = new StatementError(failure, null, isEnding && failure.passing === 'later');
     const { violation } = failed;
     return violation === null || name === null
       ? failed
@@ -424,16 +542,17 @@ class KyselyStore implements SqlStore {
     return next.value;
   }
 
-  #changing(transaction: AnyKysely, { capacities, database }: Known): Changing {
+  async #changing(): Promise<Changing> {
+    const { capacities, database } = await this.#asking.known();
+    const kysely = this.#kysely;
     return {
       capacities,
       database,
-      loading: this.#loading(transaction, database),
+      loading: this.#loading(database),
       entities: this.#shared.entities,
-      execute: (statement) => this.#execute(transaction, statement),
-      executeText: (text, parameters) =>
-        this.#executeQuery(transaction, CompiledQuery.raw(text, [...parameters])),
-      textOf: (piece) => piece.compile(transaction).sql,
+      execute: (statement) => this.#execute(statement),
+      executeText: (text, parameters) => this.#executeQuery(CompiledQuery.raw(text, [...parameters])),
+      textOf: (piece) => piece.compile(kysely).sql,
     };
   }
 }
@@ -456,5 +575,11 @@ export const sqlStore = (
   options: SqlStoreOptions = {},
 ): SqlStore => {
   checkStorable('sqlStore', model);
-  return new KyselyStore(sharedOf(model, kysely, options), kysely, 0);
+  const underway = kysely.isTransaction ? new Underway() : null;
+  return new KyselyStore(sharedOf(model, kysely, options), kysely, {
+    depth: 0,
+    scope: null,
+    underway,
+    hasParts: kysely.isTransaction,
+  });
 };

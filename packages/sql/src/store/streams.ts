@@ -12,7 +12,7 @@ import type { CompiledQuery } from 'kysely';
 import type { Database } from '../dialects/database.js';
 import type { PackedForm, SqlDialect } from '../dialects/dialect.js';
 import { copyOut } from '../dialects/postgres/copy-out.js';
-import type { PgPool } from '../dialects/postgres/prepared-pool.js';
+import type { PgPool } from '../dialects/postgres/pg-pool.js';
 import { StatementError } from '../errors/statement-error.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';
 import { type AskedQuery, type Loading, PLACE, rowsStatement } from '../load/load-rows.js';

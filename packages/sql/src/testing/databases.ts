@@ -1,11 +1,12 @@
 import { PGlite } from '@electric-sql/pglite';
 import type { EntityPlan, LinkedEntities } from 'gribo/kit';
-import { CompiledQuery, Kysely, MysqlDialect, PostgresDialect, SqliteDialect, sql } from 'kysely';
+import { CompiledQuery, Kysely, SqliteDialect, sql } from 'kysely';
 import { createPool } from 'mysql2';
 import pg from 'pg';
 import { dialectOf } from '../dialects/dialects.js';
+import { mysqlDialect } from '../dialects/mysql/mysql-dialect.js';
 import { pgliteDialect } from '../dialects/postgres/pglite-dialect.js';
-import { preparedPool } from '../dialects/postgres/prepared-pool.js';
+import { postgresDialect } from '../dialects/postgres/postgres-dialect.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';
 import { plainColumn } from './plain-column.js';
 
@@ -43,7 +44,7 @@ export const copyPool = (name: string): pg.Pool | null => {
 const openPostgres = async (connectionString: string): Promise<AnyKysely> => {
   const pool = poolOf(connectionString);
   await pool.query(`create schema if not exists ${PLACE}`);
-  return new Kysely({ dialect: new PostgresDialect({ pool: preparedPool(pool) }) });
+  return new Kysely({ dialect: postgresDialect(pool) });
 };
 
 const openMariadb = async (uri: string): Promise<AnyKysely> => {
@@ -53,7 +54,7 @@ const openMariadb = async (uri: string): Promise<AnyKysely> => {
   const url = new URL(uri);
   url.pathname = `/${PLACE}`;
   return new Kysely({
-    dialect: new MysqlDialect({ pool: createPool({ uri: url.href, connectionLimit: 4 }) }),
+    dialect: mysqlDialect(createPool({ uri: url.href, connectionLimit: 4 })),
   });
 };
 

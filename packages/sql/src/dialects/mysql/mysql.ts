@@ -1,5 +1,5 @@
 import { MysqlAdapter, sql } from 'kysely';
-import type { Violation } from '../../errors/statement-error.js';
+import type { Passing, Violation } from '../../errors/statement-error.js';
 import { type Form, formOf } from '../../kinds/kinds.js';
 import type { Piece, SqlColumn, SqlDialect } from '../dialect.js';
 import { failureOf } from '../failure-of.js';
@@ -7,6 +7,7 @@ import { exactFigures } from '../figures.js';
 import { decodeValue, encodeValue, likePattern } from '../forms.js';
 import { ranked, rankOf } from '../ranked.js';
 import { mysqlFacts } from './mysql-facts.js';
+import { mysqlIsolation } from './mysql-isolation.js';
 import { openMysql } from './open-mysql.js';
 import { readMysql } from './read-mysql.js';
 
@@ -40,8 +41,28 @@ const REASONS: Readonly<Record<number, Violation['reason']>> = {
 /** Those that are about a value that is none of its column's. */
 const ABOUT_VALUE = [1267, 1270, 1271, 1366, 1292, 1525, 1264];
 
+/** Deadlocks, also those that a cluster finds when it commits; locks that were not to be had in time; rows that changed since they were read. */
+const AGAIN = [1205, 1213, 1020, 1614];
+
+/**
+ * Connections: too many, lost, killed; a server that is going, or only reads; no room; a statement that was ended or took too long;
+ * a node that is not in its cluster (1047).
+ */
+const LATER = [
+  1021, 1028, 1040, 1041, 1047, 1053, 1079, 1114, 1152, 1158, 1159, 1160, 1161, 1203, 1226, 1290, 1317, 1792,
+  1836, 1927, 1969, 2002, 2003, 2006, 2013, 3024, 4031,
+];
+
+/** What the driver says of connections. */
+const LOST = /^PROTOCOL_|^POOL_/;
+
+const passingOf = (errno: number, code: string): Passing | null => {
+  if (AGAIN.includes(errno)) return 'again';
+  return LATER.includes(errno) || LOST.test(code) ? 'later' : null;
+};
+
 /** Those whose messages name things of the database, and quote no value: connections, names, rights, locks. */
-const PLAIN = [1040, 1044, 1045, 1049, 1054, 1142, 1146, 1158, 1159, 1160, 1161, 1203, 1205, 1213];
+const PLAIN = [...AGAIN, ...LATER, 1044, 1045, 1049, 1054, 1142, 1146];
 
 /** The key that a duplicate breaks: it stands at the end, behind the value, which may say anything. */
 const keyIn = (message: string): string | null => / for key '([^']*)'$/.exec(message)?.[1] ?? null;
@@ -162,6 +183,7 @@ export const mysql: SqlDialect = {
     return nullable ? sql`${expression} is null, ${order}` : order;
   },
   lock: sql` for update`,
+  isolation: mysqlIsolation,
   inserting: {
     parameters: 65_535,
     placeholder: () => '?',
@@ -178,7 +200,7 @@ export const mysql: SqlDialect = {
     const reason = REASONS[errno];
     const text = sqlMessage ?? message;
     return {
-      ...failureOf(error, code, PLAIN.includes(errno) ? text : null),
+      ...failureOf(error, code, PLAIN.includes(errno) ? text : null, passingOf(errno, code)),
       constraint: reason === undefined ? null : constraintIn(reason, text),
       violation: reason === undefined ? null : { reason, columns: columnsIn(reason, text) },
       isAboutValue: ABOUT_VALUE.includes(errno),

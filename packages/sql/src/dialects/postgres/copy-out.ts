@@ -1,5 +1,5 @@
 import { driver } from '../driver.js';
-import type { CopyStream, PgClient, PgPool } from './prepared-pool.js';
+import type { CopyStream, PgClient, PgPool } from './pg-pool.js';
 
 /** A statement as it is compiled: `$1` and so on stand for its parameters. */
 export interface CopyStatement {

@@ -1,8 +1,8 @@
-import { Kysely, PostgresDialect } from 'kysely';
+import { Kysely } from 'kysely';
 import type { AnyKysely } from '../../kysely/any-kysely.js';
 import { driver, PATIENCE } from '../driver.js';
 import { type EmbeddedPostgres, pgliteDialect } from './pglite-dialect.js';
-import { preparedPool } from './prepared-pool.js';
+import { postgresDialect } from './postgres-dialect.js';
 
 export const openPostgres = async (url: string): Promise<AnyKysely> => {
   const { default: pg } = await driver<typeof import('pg')>('pg');
@@ -13,7 +13,7 @@ export const openPostgres = async (url: string): Promise<AnyKysely> => {
   pool.on('connect', (client) => {
     client.on('error', heard);
   });
-  return new Kysely({ dialect: new PostgresDialect({ pool: preparedPool(pool) }) });
+  return new Kysely({ dialect: postgresDialect(pool) });
 };
 
 export const openEmbedded = async (folder: string): Promise<AnyKysely> => {

@@ -1,5 +1,5 @@
 import { PostgresAdapter, sql } from 'kysely';
-import type { Violation } from '../../errors/statement-error.js';
+import type { Passing, Violation } from '../../errors/statement-error.js';
 import { type Form, formOf } from '../../kinds/kinds.js';
 import { arrayLiteral } from '../arrays.js';
 import type { Piece, SqlColumn, SqlDialect } from '../dialect.js';
@@ -43,6 +43,20 @@ const ABOUT_VALUE = ['22003', '22021', '22P05', '22P02', '22007', '22008'];
 
 /** Classes whose messages name things of the database, and quote no value: connections, names, rights, resources. */
 const PLAIN = /^(?:08|0A|25|28|3D|3F|40|42|53|54|55|57|58)/;
+
+/** The transaction was in the way of another one: deadlocks, and what could not be put in one order. */
+const AGAIN = ['40001', '40P01'];
+
+/**
+ * Connections (08), resources (53), locks that were not to be had in time (55P03), cancelled or too slow (57014), a server that is going or
+ * coming (57P), one that only reads, such as a standby (25006), or whose patience with a transaction is over (25P03).
+ */
+const LATER = /^(?:08|53|57P0|57014|55P03|25006|25P03)/;
+
+const passingOf = (code: string): Passing | null => {
+  if (AGAIN.includes(code)) return 'again';
+  return LATER.test(code) ? 'later' : null;
+};
 
 const keyColumns = (detail = ''): string[] => {
   const [, made] = /^Column "(.*)" is an? (?:identity|generated) column/.exec(detail) ?? [];
@@ -190,7 +204,7 @@ export const postgres: SqlDialect = {
     const reason = REASONS[code];
     const columns = column === undefined ? keyColumns(detail) : [column];
     return {
-      ...failureOf(error, code, PLAIN.test(code) ? message : null),
+      ...failureOf(error, code, PLAIN.test(code) ? message : null, passingOf(code)),
       constraint,
       violation: reason === undefined ? null : { reason, columns },
       isAboutValue: ABOUT_VALUE.includes(code),

@@ -1,5 +1,5 @@
 import { SqliteAdapter, sql } from 'kysely';
-import type { Violation } from '../../errors/statement-error.js';
+import type { Passing, Violation } from '../../errors/statement-error.js';
 import { formOf } from '../../kinds/kinds.js';
 import type { Piece, SqlColumn, SqlDialect } from '../dialect.js';
 import { failureOf } from '../failure-of.js';
@@ -25,6 +25,12 @@ const REASONS: Readonly<Record<string, Violation['reason']>> = {
   SQLITE_CONSTRAINT_NOTNULL: 'missing',
   SQLITE_CONSTRAINT_CHECK: 'value',
   SQLITE_CONSTRAINT_DATATYPE: 'value',
+};
+
+/** Somebody else is writing; or there is no room. */
+const passingOf = (code: string): Passing | null => {
+  if (/^SQLITE_(?:BUSY|LOCKED)/.test(code)) return 'again';
+  return code === 'SQLITE_FULL' ? 'later' : null;
 };
 
 /** `UNIQUE constraint failed: operator.name` names columns with their table. */
@@ -157,7 +163,7 @@ export const sqlite: SqlDialect = {
     const isPlain =
       code !== 'SQLITE_CONSTRAINT_TRIGGER' && (code !== 'SQLITE_CONSTRAINT' || columns.length > 0);
     return {
-      ...failureOf(error, code, isPlain ? message : null),
+      ...failureOf(error, code, isPlain ? message : null, passingOf(code)),
       violation: reason === undefined ? null : { reason, columns },
       isAboutValue: code === 'SQLITE_MISMATCH',
     };

@@ -1,8 +1,8 @@
 import { expect } from 'chai';
-import { CompiledQuery, Kysely, PostgresDialect } from 'kysely';
+import { CompiledQuery, Kysely } from 'kysely';
 import pg from 'pg';
 import { PLACE } from '../../testing/databases.js';
-import { preparedPool } from './prepared-pool.js';
+import { postgresDialect } from './postgres-dialect.js';
 import { StatementNames } from './statement-names.js';
 
 const url = process.env['GRIBO_POSTGRES'];
@@ -45,7 +45,7 @@ describe('a pool whose connections prepare statements', () => {
     await pool.query(`drop schema if exists ${PLACE}_names cascade`);
     await pool.query(`create schema ${PLACE}_names`);
     await pool.query('create table thing (id integer primary key, name text not null)');
-    kysely = new Kysely({ dialect: new PostgresDialect({ pool: preparedPool(pool, { statements: 3 }) }) });
+    kysely = new Kysely({ dialect: postgresDialect(pool, { statements: 3 }) });
   });
 
   after(async () => {
