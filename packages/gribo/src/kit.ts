@@ -109,6 +109,7 @@ export { decimalOf, digitsOf, withPlaces } from './values/decimals.js';
 export { durationText } from './values/durations.js';
 export { factsFor } from './values/facts-for.js';
 export { averageOf, figureOf, sumOf } from './values/figures.js';
+export { inKeyOrder } from './values/in-key-order.js';
 export { jsonReady } from './values/kinds.js';
 export { orderedValue, satisfies, storedValue } from './values/satisfies.js';
 export { type AnyRows, isLines, type OpenRows, type PackedLayout } from './write/packed/open-rows.js';

@@ -13,6 +13,7 @@ import type { LinkedEntities, LinkedEntity } from '../plan/linked-entity.js';
 import { freeze } from '../util/freeze.js';
 import { setMember } from '../util/set-member.js';
 import { comparison } from '../values/comparison.js';
+import { inKeyOrder } from '../values/in-key-order.js';
 import { jsonReady } from '../values/kinds.js';
 import type {
   ChangePlan,
@@ -331,7 +332,11 @@ class ChangePlanner {
     changes: readonly Change[],
     only: Only | null,
   ): void {
-    const kept = changes.filter((change) => staysBehind(link, change));
+    const kept = inKeyOrder(
+      holderOf(link).columns,
+      changes.filter((change) => staysBehind(link, change)),
+      (change, column) => keptValues(link, change)[column],
+    );
     this.#refuseTwice(link, kept, only);
     this.#clear(link, found, kept, only);
     for (const change of kept) this.#keep(link, owners, change, keptValues(link, change), only);

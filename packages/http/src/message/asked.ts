@@ -25,6 +25,10 @@ export interface Asked {
   readonly request: Request;
 }
 
+/** Whether a request changes nothing (RFC 9110, section 9.2.1). */
+export const isReading = ({ method }: Pick<Asked, 'method'>): boolean =>
+  method === 'GET' || method === 'HEAD';
+
 /** A body of the Fetch standard, part by part. */
 export const sourceOf = (body: ReadableStream<Uint8Array>): Source => {
   const reader = body.getReader();

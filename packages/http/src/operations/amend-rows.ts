@@ -1,5 +1,13 @@
 import { ConflictError, type Key, pointerPart, type Store } from 'gribo';
-import { bareIssue, type InputPlan, type KeyValue, Repeatable, spoken, type Values } from 'gribo/kit';
+import {
+  bareIssue,
+  type InputPlan,
+  inKeyOrder,
+  type KeyValue,
+  Repeatable,
+  spoken,
+  type Values,
+} from 'gribo/kit';
 import { notFound } from '../problems/not-found.js';
 import { refused } from '../request/read-body.js';
 import type { TakenRows } from '../request/read-rows.js';
@@ -71,30 +79,16 @@ interface Placed {
   readonly place: number;
 }
 
-const compared = (one: unknown, other: unknown): number => {
-  if (one === other) return 0;
-  return (one as string | number | bigint) < (other as string | number | bigint) ? -1 : 1;
-};
-
-/** Changes in the order of the keys that they name; those of one row stay in the order in which they came. */
-const inKeyOrder = (key: readonly string[], changes: readonly Placed[]): readonly Placed[] =>
-  [...changes].sort((one, other) => {
-    for (const name of key) {
-      const order = compared(one.change[name], other.change[name]);
-      if (order !== 0) return order;
-    }
-    return 0;
-  });
-
 /** Amends many rows, all of them or none. */
 export const amendRows = async (exchange: Exchange, rows: TakenRows): Promise<Outcome> => {
   const source = new Repeatable(rows, KEPT_ROWS);
+  const key = exchange.endpoint.entity.columns.filter((column) => column.key);
   const amend = async (within: Store): Promise<void> => {
     let first = 0;
     for await (const batch of source) {
-      const placed = batch.map((change, i) => ({ change: change as Values, place: first + i }));
+      const placed = batch.map((change, i): Placed => ({ change: change as Values, place: first + i }));
       // Whoever else amends some of the same rows waits at the first of them, and not each for the other.
-      for (const { change, place } of inKeyOrder(exchange.endpoint.entity.key, placed))
+      for (const { change, place } of inKeyOrder(key, placed, (one, name) => one.change[name]))
         await new AmendedRow(exchange, place, rows.lineOf(place)).amend(within, change);
       first += batch.length;
     }

@@ -8,7 +8,7 @@ import {
   settledQuery,
 } from 'gribo/kit';
 import type { Answer } from '../message/answer.js';
-import type { Asked } from '../message/asked.js';
+import { type Asked, isReading } from '../message/asked.js';
 import type { Page } from '../operations/outcome.js';
 import { failedResponse } from '../problems/failed-response.js';
 import { Problem } from '../problems/problem.js';
@@ -189,7 +189,6 @@ export class Pipeline {
   ): Answer {
     const { decidedBy } = this.#rules;
     const seconds = this.#rules.cache[endpoint.name] ?? null;
-    const isReading = asked.method === 'GET' || asked.method === 'HEAD';
     return sendFile({
       asked,
       endpoint,
@@ -198,7 +197,7 @@ export class Pipeline {
       settings: this.#settings,
       data,
       headers,
-      cacheControl: isReading ? cacheControl({ endpoint, decidedBy, cache: seconds }) : 'no-store',
+      cacheControl: isReading(asked) ? cacheControl({ endpoint, decidedBy, cache: seconds }) : 'no-store',
       decidedBy: decidedBy ?? [],
     });
   }

@@ -4,7 +4,7 @@ import { type GivenFacts, GriboError, type Situation } from 'gribo';
 import type { EndpointPlan } from 'gribo/kit';
 import parseRange from 'range-parser';
 import type { Answer } from '../message/answer.js';
-import type { Asked } from '../message/asked.js';
+import { type Asked, isReading } from '../message/asked.js';
 import { notFound } from '../problems/not-found.js';
 import { Problem } from '../problems/problem.js';
 import { checkUnchanged, namesOne } from '../request/preconditions.js';
@@ -107,10 +107,9 @@ export const sendFile = (outgoing: OutgoingFile): Answer => {
     ...(notice.links.length === 0 ? {} : { link: notice.links.join(', ') }),
     ...outgoing.headers,
   };
-  const isReading = asked.method === 'GET' || asked.method === 'HEAD';
-  const ifMatch = isReading ? asked.header('if-match') : null;
+  const ifMatch = isReading(asked) ? asked.header('if-match') : null;
   if (ifMatch !== null) checkUnchanged(ifMatch, () => [tag], settings.weakenedTags);
-  const ifNoneMatch = isReading ? asked.header('if-none-match') : null;
+  const ifNoneMatch = isReading(asked) ? asked.header('if-none-match') : null;
   if (ifNoneMatch !== null && namesOne(ifNoneMatch, () => [tag]))
     return { status: 304, headers, content: null };
   const part = asked.method === 'GET' ? partOf(asked, tag, bytes.length) : null;

@@ -2,7 +2,7 @@ import { type GivenFacts, GriboError, type Situation } from 'gribo';
 import { audiencesOf, type BodyPlan, type EndpointPlan, isAboutMany } from 'gribo/kit';
 import type { Content, Format } from '../formats/format.js';
 import type { Answer } from '../message/answer.js';
-import type { Asked } from '../message/asked.js';
+import { type Asked, isReading } from '../message/asked.js';
 import { loggable } from '../problems/loggable.js';
 import { Problem } from '../problems/problem.js';
 import type { Choice } from '../request/negotiate.js';
@@ -54,8 +54,6 @@ export const cacheControl = (outgoing: Kept): string => {
   if (isPersonal(outgoing)) return seconds === null ? 'private, no-cache' : `private, max-age=${seconds}`;
   return seconds === null ? 'no-cache' : `public, max-age=${seconds}`;
 };
-
-const isReading = ({ method }: Asked): boolean => method === 'GET' || method === 'HEAD';
 
 const headersOf = (outgoing: Outgoing): Record<string, string> => {
   const { endpoint, choice, links, headers, asked, decidedBy } = outgoing;

@@ -108,11 +108,13 @@ export class KeptAnswers {
    * @throws {Problem} 422 where the key was used for another body
    */
   async answer(
-    store: Store & Required<Pick<Store, 'transaction'>>,
+    store: Store,
     repeated: Repeated,
     now: Date,
     work: (within: Store) => Promise<Answer>,
   ): Promise<Answer> {
+    if (store.transaction === undefined)
+      throw new Problem(400, { detail: 'Idempotency-Key is not taken here: the store has no transactions.' });
     for (let tries = 1; ; tries++) {
       try {
         return await store.transaction((within) => this.#first(within, repeated, now, work));

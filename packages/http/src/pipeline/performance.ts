@@ -1,0 +1,258 @@
+import { type Store, storeFor } from 'gribo';
+import type { ApiPlan } from 'gribo/kit';
+import type { AnyHandler } from '../handlers/handlers.js';
+import { Handling } from '../handlers/handling.js';
+import type { Flight } from '../life/flights.js';
+import type { Observed } from '../life/observed.js';
+import type { Answer } from '../message/answer.js';
+import { type Asked, isReading } from '../message/asked.js';
+import type { Exchange } from '../operations/exchange.js';
+import { operate } from '../operations/operate.js';
+import type { Outcome } from '../operations/outcome.js';
+import { locationOf, rowsNamed } from '../operations/rows-named.js';
+import { asProblem } from '../problems/as-problem.js';
+import { loggable } from '../problems/loggable.js';
+import { Problem } from '../problems/problem.js';
+import { isRows } from '../request/read-rows.js';
+import type { Settings } from '../settings/settings.js';
+import { TimeLimit, tooSlow } from '../settings/time-limit.js';
+import type { KeptAnswers, Repeated } from '../stores/kept-answers.js';
+import { Paced } from './paced.js';
+import type { Admitted, Pipeline, Taken } from './pipeline.js';
+
+/** What all requests of a server share. */
+export interface Performers {
+  readonly plan: ApiPlan;
+  readonly settings: Settings;
+  readonly pipeline: Pipeline;
+  readonly handlers: Readonly<Record<string, AnyHandler | undefined>>;
+  readonly rowsOfHandlers: 'check' | 'trust';
+  readonly base: string;
+}
+
+/** What is known of a request when it is let in and read. */
+export interface ReadRequest {
+  readonly flight: Flight;
+  /** Null where nobody watches. */
+  readonly observed: Observed | null;
+  readonly admitted: Admitted;
+  readonly taken: Taken;
+  readonly parameters: Readonly<Record<string, string>>;
+}
+
+/** Where answers are kept, and what a request is known by there. */
+export interface Repeating {
+  readonly kept: KeptAnswers;
+  readonly repeated: Repeated;
+}
+
+/** Whoever asked has gone, so that nobody is told of it. */
+const gone = (): Problem => new Problem(408, { detail: 'The client has gone.' });
+
+/** How many rows an answer has: those of a list, or one; null where that is not known yet, or there are none. */
+const rowsIn = (data: unknown): number | null => {
+  if (Array.isArray(data)) return data.length;
+  if (typeof data !== 'object' || data === null || Symbol.asyncIterator in data) return null;
+  const { items } = data as { readonly items?: unknown };
+  return Array.isArray(items) ? items.length : 1;
+};
+
+/** Does what one request asks for, in time, and makes the answer: what it tells is how it is. */
+export class Performance {
+  readonly #server: Performers;
+  readonly #read: ReadRequest;
+  readonly #store: Store;
+  readonly #exchange: Exchange;
+  readonly #paced: Paced;
+  readonly #limit: TimeLimit;
+  #work: Promise<unknown> = Promise.resolve();
+
+  constructor(server: Performers, read: ReadRequest, store: Store) {
+    this.#server = server;
+    this.#read = read;
+    this.#store = this.#scoped(store);
+    this.#limit = this.#limitOf();
+    this.#paced = new Paced(() => this.#limit);
+    this.#exchange = this.#exchangeOf();
+  }
+
+  get #asked(): Asked {
+    return this.#read.admitted.asked;
+  }
+
+  /** @param repeating where the answer is kept; null: it is not */
+  async answer(repeating: Repeating | null): Promise<Answer> {
+    const { settings } = this.#server;
+    const work = repeating === null ? this.#plain() : this.#kept(repeating);
+    this.#work = work;
+    const make = await this.#limit.race(work).catch((error: unknown): never => {
+      // Here it is known which members there are for this caller.
+      throw asProblem(this.#told(error), this.#wanted, settings.say);
+    });
+    return make();
+  }
+
+  get #wanted() {
+    return { method: this.#asked.method, takes: this.#read.taken.takes };
+  }
+
+  /** Whatever stopped the rest, what is stored stays: then it is not told as undone. */
+  #told(error: unknown): unknown {
+    const isGivenUp = error === this.#read.flight.giveUp.reason;
+    const isHalf = this.#exchange.progress.isStored && !isReading(this.#asked);
+    return isGivenUp && isHalf ? this.#unknown() : error;
+  }
+
+  #unknown(): Problem {
+    return tooSlow(this.#server.settings.limits.answering, 'unknown');
+  }
+
+  #limitOf(): TimeLimit {
+    const { answering, ending } = this.#server.settings.limits;
+    const { giveUp } = this.#read.flight;
+    const isChange = !isReading(this.#asked);
+    const unknown = (): Problem => {
+      this.#watch();
+      return this.#unknown();
+    };
+    return new TimeLimit(answering, {
+      late: () => {
+        const told = tooSlow(answering, isChange ? 'unchanged' : 'read');
+        giveUp.abort(told);
+        if (!isChange) this.#watch();
+        return told;
+      },
+      ending: isChange ? { milliseconds: ending, unknown } : null,
+    });
+  }
+
+  /** The store for this request: what it does is given up with that. */
+  #scoped(store: Store): Store {
+    if (store.scoped === undefined) return store;
+    const { flight, observed } = this.#read;
+    const { signal } = flight.giveUp;
+    // What changes something is done, whether or not anybody waits for the answer.
+    if (isReading(this.#asked)) this.#asked.whenGone(() => flight.giveUp.abort(gone()));
+    const ran = (statement: string, milliseconds: number): void => observed?.ran(statement, milliseconds);
+    return store.scoped(observed === null ? { signal } : { signal, ran });
+  }
+
+  #seen(store: Store): Exchange['store'] {
+    const { audience, caller } = this.#read.admitted;
+    const { plan } = this.#server;
+    return storeFor(store, { plan }, { ...caller.given.caller, audience }, caller.given.now);
+  }
+
+  #exchangeOf(): Exchange {
+    const { admitted, taken, parameters, flight } = this.#read;
+    const { asked, endpoint, caller, audience, query, situation } = admitted;
+    const { settings, pipeline } = this.#server;
+    const paced = this.#paced;
+    return {
+      asked,
+      endpoint,
+      sibling: pipeline.prepared(endpoint).sibling,
+      parameters,
+      query,
+      caller,
+      audience,
+      takes: taken.takes,
+      files: taken.files && paced.files(taken.files),
+      situation,
+      store: this.#seen(this.#store),
+      settings,
+      progress: { isStored: false },
+      taken: () => paced.taken,
+      get signal() {
+        return flight.giveUp.signal;
+      },
+      ...rowsNamed(endpoint, parameters),
+    };
+  }
+
+  async #plain(): Promise<() => Promise<Answer>> {
+    const outcome = await this.#do(this.#exchange);
+    return () => this.#send(this.#exchange, outcome);
+  }
+
+  /** The answer is kept in the transaction of the change, so it is made there. */
+  async #kept({ kept, repeated }: Repeating): Promise<() => Promise<Answer>> {
+    const { now } = this.#exchange.caller.given;
+    const answer = await kept.answer(this.#store, repeated, now, async (within) => {
+      const exchange = { ...this.#exchange, store: this.#seen(within) };
+      return this.#send(exchange, await this.#do(exchange));
+    });
+    return async () => answer;
+  }
+
+  /** What the handler makes of the request, or the operation itself. */
+  async #do(exchange: Exchange): Promise<Outcome> {
+    const { change } = this.#read.taken;
+    if (!isRows(change)) return this.#handled(exchange, change);
+    try {
+      return await this.#handled(exchange, this.#paced.rows(change));
+    } finally {
+      change.end();
+    }
+  }
+
+  #handled(exchange: Exchange, change: object | null): Promise<Outcome> {
+    const { handlers, rowsOfHandlers, plan } = this.#server;
+    const handler = handlers[exchange.endpoint.name];
+    if (handler === undefined) return operate(exchange, change);
+    return new Handling(exchange, change, plan, rowsOfHandlers).run(handler);
+  }
+
+  /** The answer; what was stored is told as stored, even where its body cannot be made. */
+  async #send(exchange: Exchange, { data, page, created, isBare }: Outcome): Promise<Answer> {
+    const { endpoint, settings, progress } = exchange;
+    const status = endpoint.operation === 'create' ? 201 : 200;
+    const headers = locationOf(exchange, this.#server.base, created);
+    const bare: Answer = {
+      status: status === 200 ? 204 : status,
+      headers: { 'cache-control': 'no-store', ...headers },
+      content: null,
+    };
+    if (isBare === true) return bare;
+    const sent = { data, page, status, headers, streaming: this.#streaming(data) };
+    try {
+      return await this.#server.pipeline.send(this.#read.admitted, sent);
+    } catch (error) {
+      if (!progress.isStored) throw error;
+      const about = { err: loggable(error), endpoint: endpoint.name };
+      settings.log.error(
+        about,
+        'it was stored, and its answer could not be made: it was told without a body',
+      );
+      return bare;
+    }
+  }
+
+  /** Notes the rows that are sent, of a long list at its end. */
+  #streaming(data: unknown) {
+    const { observed, flight } = this.#read;
+    if (observed !== null) observed.rows = rowsIn(data);
+    const ended = (rows: number | null): void => {
+      if (observed !== null) observed.rows = rows;
+      flight.end();
+      observed?.end();
+    };
+    return { ended };
+  }
+
+  /** What comes of work whose caller was told that it took too long must reach somebody all the same. */
+  #watch(): void {
+    const { log } = this.#server.settings;
+    const { asked, endpoint } = this.#read.admitted;
+    const about = { method: asked.method, endpoint: endpoint.name };
+    const done = (): void => {
+      if (!isReading(asked)) log.error(about, 'was done after its time was up');
+    };
+    const failed = (error: unknown): void => {
+      // Given up, or refused: it has changed nothing, and nothing is wrong here.
+      if (!(error instanceof Problem))
+        log.error({ err: loggable(error), ...about }, 'failed after its time was up');
+    };
+    this.#work.then(done, failed);
+  }
+}

@@ -1,0 +1,69 @@
+import { expect } from 'chai';
+import { GriboError, memoryStore, type Store } from 'gribo';
+import { stock, stockRows } from '../../../gribo/src/testing/stock.js';
+import { askOffice, JSON_BODY, keepingLog, type OfficeOptions } from '../testing/ask.js';
+
+/** A store whose operators say which one it is, so far behind as its rows are. */
+const named = (name: string): Store =>
+  memoryStore(stock, {
+    ...stockRows,
+    operator: [{ id: 1, name, parentId: null }],
+    vessel: [],
+    portCall: [],
+    pilotage: [],
+  });
+
+const AUTHORIZED = { authorization: 'Bearer one' };
+
+describe('stores that follow another one', () => {
+  const opened = (options: OfficeOptions) => {
+    const ask = askOffice({ store: named('first'), log: keepingLog().log, ...options });
+    const read = async (headers: Record<string, string> = {}) =>
+      ((await ask('GET', '/operators/1', headers)).json() as { name: string }).name;
+    return { ask, read };
+  };
+
+  it('are read by turns', async () => {
+    const { read } = opened({ reads: [named('second'), named('third')] });
+    expect([await read(), await read(), await read()]).to.deep.equal(['second', 'third', 'second']);
+    const one = opened({ reads: named('second') });
+    expect([await one.read(), await one.read()]).to.deep.equal(['second', 'second']);
+  });
+
+  it('are not read by those who ask for what is current', async () => {
+    const { read } = opened({ reads: named('second') });
+    expect(await read({ 'cache-control': 'no-cache' })).to.equal('first');
+    expect(await read({ 'cache-control': 'max-age=0, no-store' })).to.equal('first');
+    expect(await read({ 'cache-control': 'max-age=05' })).to.equal('second');
+  });
+
+  it('are not read for a while by those who have changed something, and by others', async () => {
+    const { ask, read } = opened({ reads: named('second'), readsOwn: 200 });
+    const body = '{"name":"New"}';
+    expect((await ask('POST', '/operators', { ...JSON_BODY, ...AUTHORIZED }, body)).status).to.equal(201);
+    expect([await read(AUTHORIZED), await read()]).to.deep.equal(['first', 'second']);
+    await new Promise((resolve) => setTimeout(resolve, 250));
+    expect(await read(AUTHORIZED)).to.equal('second');
+  });
+
+  it('never change anything, nor are they asked whether a change may be made', async () => {
+    const second = named('second');
+    const { ask } = opened({ reads: second });
+    const headers = { ...JSON_BODY, 'if-none-match': '"none"' };
+    expect((await ask('POST', '/operators', headers, '{"name":"New"}')).status).to.equal(201);
+    expect(await second.count('operator')).to.equal(1);
+  });
+
+  it('are left alone where they do not answer: the first one does', async () => {
+    let asked = 0;
+    const gone = async (): Promise<never> => {
+      asked += 1;
+      throw new GriboError('UNAVAILABLE', 'database', 'gone');
+    };
+    const { read, ask } = opened({
+      reads: Object.assign(named('second'), { read: gone, list: gone, stream: gone }),
+    });
+    expect([await read(), await read(), asked]).to.deep.equal(['first', 'first', 1]);
+    expect((await ask('GET', '/operators')).text).to.contain('first');
+  });
+});

@@ -1,0 +1,201 @@
+import { serve } from '@gribo/http';
+import { expect } from 'chai';
+import { amending, api, collection, input, list, shape } from 'gribo';
+import { CompiledQuery, Kysely } from 'kysely';
+import { createPool } from 'mysql2';
+import pg from 'pg';
+import { stock, stockRows } from '../../../gribo/src/testing/stock.js';
+import { keepingLog } from '../../../http/src/testing/ask.js';
+import { mysqlDialect } from '../dialects/mysql/mysql-dialect.js';
+import { postgresDialect } from '../dialects/postgres/postgres-dialect.js';
+import type { AnyKysely } from '../kysely/any-kysely.js';
+import { databases, fillTables, makeTables, PLACE } from '../testing/databases.js';
+import { sqlStore } from './sql-store.js';
+
+const Operator = shape(stock.operator, ({ id, name }) => ({ id, name }));
+const Vessel = shape(stock.vessel, ({ id, name }) => ({ id, name }));
+const names = api({
+  title: 'Names',
+  version: '1',
+  endpoints: {
+    operators: collection('/operators', stock.operator, {
+      list: list(Operator),
+      read: Operator,
+      amend: {
+        takes: amending(
+          input(stock.operator, ({ name }) => ({ name })),
+          (members) => members,
+        ),
+        returns: Operator,
+      },
+    }),
+    vessels: collection('/vessels', stock.vessel, { list: list(Vessel) }),
+  },
+});
+
+/** A server, with so many connections and so much patience with locks. */
+interface Tried {
+  readonly name: string;
+  readonly variable: string;
+  open(url: string, lockTimeout: number): { readonly kysely: AnyKysely; idle(): number };
+  /** How many statements of ours wait for a lock. */
+  readonly waiting: string;
+  readonly lockTable: string;
+}
+
+const MOST = 4;
+
+const SERVERS: readonly Tried[] = [
+  {
+    name: 'PostgreSQL server',
+    variable: 'GRIBO_POSTGRES',
+    open: (connectionString, lockTimeout) => {
+      const pool = new pg.Pool({ connectionString, max: MOST, options: `-c search_path=${PLACE}` });
+      return {
+        kysely: new Kysely({ dialect: postgresDialect(pool, { lockTimeout }) }),
+        idle: () => pool.totalCount - pool.idleCount,
+      };
+    },
+    waiting: `select count(*) as many from pg_locks where not granted and relation = '${PLACE}.operator'::regclass`,
+    lockTable: 'lock table operator in access exclusive mode',
+  },
+  {
+    name: 'MariaDB server',
+    variable: 'GRIBO_MARIADB',
+    open: (uri, lockTimeout) => {
+      const url = new URL(uri);
+      url.pathname = `/${PLACE}`;
+      const pool = createPool({ uri: url.href, connectionLimit: MOST });
+      const ending = createPool({ uri: url.href, connectionLimit: 1 });
+      const used = (): number => {
+        const { _allConnections, _freeConnections } = pool as unknown as Record<string, { length: number }>;
+        return (_allConnections?.length ?? 0) - (_freeConnections?.length ?? 0);
+      };
+      return { kysely: new Kysely({ dialect: mysqlDialect(pool, { lockTimeout, ending }) }), idle: used };
+    },
+    waiting: `select count(*) as many from information_schema.processlist where db = '${PLACE}' and info like 'select%operator%' and info not like '%processlist%'`,
+    lockTable: 'lock tables operator write',
+  },
+];
+
+const pause = (milliseconds: number): Promise<void> =>
+  new Promise((resolve) => setTimeout(resolve, milliseconds));
+
+for (const { name, variable, open, waiting, lockTable } of SERVERS) {
+  describe(`what is given up on ${name} (${variable})`, function () {
+    this.timeout(60_000);
+    const url = process.env[variable];
+    let other: AnyKysely | null = null;
+
+    before(async function () {
+      const kysely = (await databases.find((one) => one.name === name)?.open()) ?? null;
+      if (kysely === null) return this.skip();
+      await makeTables(kysely);
+      await fillTables(kysely, stock, stockRows);
+      other = kysely;
+    });
+    after(() => other?.destroy());
+
+    const opened = (limits: object, lockTimeout = 20_000) => {
+      const { kysely, idle } = open(url ?? '', lockTimeout);
+      const { told, log } = keepingLog();
+      const handle = serve(names, { store: sqlStore(stock, kysely), log, limits });
+      const ask = async (method: string, path: string, body?: object, signal?: AbortSignal) => {
+        const start = performance.now();
+        const response = await handle(
+          new Request(`http://n.test${path}`, {
+            method,
+            ...(signal === undefined ? {} : { signal }),
+            ...(body === undefined
+              ? {}
+              : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+          }),
+        );
+        const text = await response.text();
+        return { status: response.status, text, headers: response.headers, took: performance.now() - start };
+      };
+      return { kysely, idle, ask, told };
+    };
+
+    /** Does something while somebody else holds a lock. */
+    const whileLocked = async <T>(lock: string, work: () => Promise<T>): Promise<T> =>
+      (other as AnyKysely).connection().execute(async (own: AnyKysely) => {
+        const run = (text: string) => own.executeQuery(CompiledQuery.raw(text));
+        await run('begin');
+        await run(lock);
+        try {
+          return await work();
+        } finally {
+          await run('rollback');
+          if (lock.startsWith('lock tables')) await run('unlock tables');
+        }
+      });
+
+    const row = 'select id from operator where id = 1 for update';
+    const many = async (): Promise<number> => {
+      const { rows } = await (other as AnyKysely).executeQuery(CompiledQuery.raw(waiting));
+      return Number((rows[0] as { many: unknown }).many);
+    };
+
+    it('a change whose time is up: nothing is stored, its caller knows, and its connection is free', async () => {
+      const { kysely, idle, ask, told } = opened({ answering: 300 });
+      expect((await ask('GET', '/operators/1')).status).to.equal(200);
+      const { status, text, headers, took } = await whileLocked(row, () =>
+        ask('PATCH', '/operators/1', { name: 'Late' }),
+      );
+      expect([status, headers.get('retry-after')]).to.deep.equal([503, '1']);
+      expect(text).to.contain('nothing was changed');
+      expect(took).to.be.below(2000);
+      for (let i = 0; i < 50 && idle() > 0; i++) await pause(20);
+      expect(idle(), 'connections in use').to.equal(0);
+      expect((await ask('GET', '/operators/1')).text).to.contain('Lantern Bay');
+      expect(told).to.have.length(1);
+      expect((await ask('PATCH', '/operators/1', { name: 'Lantern Bay' })).status).to.equal(200);
+      await kysely.destroy();
+    });
+
+    it('so many of them that there is no connection left: others are answered soon', async () => {
+      const { kysely, ask } = opened({ answering: 500 });
+      expect((await ask('GET', '/vessels')).status).to.equal(200);
+      const { late, other: read } = await whileLocked(row, async () => {
+        const sent = Array.from({ length: 12 }, () => ask('PATCH', '/operators/1', { name: 'Late' }));
+        await pause(100);
+        return { other: await ask('GET', '/vessels'), late: await Promise.all(sent) };
+      });
+      expect([read.status, new Set(late.map(({ status }) => status))]).to.deep.equal([200, new Set([503])]);
+      expect(Math.max(...late.map(({ took }) => took))).to.be.below(3000);
+      expect((await ask('GET', '/operators/1')).text).to.contain('Lantern Bay');
+      await kysely.destroy();
+    });
+
+    it('a lock that is not to be had in time: tried later, and said so', async () => {
+      const { kysely, ask } = opened({ answering: 30_000 }, 700);
+      const { status, text, headers } = await whileLocked(row, () =>
+        ask('PATCH', '/operators/1', { name: 'Late' }),
+      );
+      expect([status, headers.get('retry-after')]).to.deep.equal([503, '1']);
+      expect(text).to.contain('nothing was changed');
+      await kysely.destroy();
+    });
+
+    it('a reading whose client has gone: its statement is ended, and nobody is told', async () => {
+      const { kysely, idle, ask, told } = opened({ answering: 30_000 });
+      expect((await ask('GET', '/vessels')).status).to.equal(200);
+      expect((await ask('GET', '/operators/1')).status).to.equal(200);
+      await whileLocked(lockTable, async () => {
+        const gone = new AbortController();
+        const sent = ask('GET', '/operators/1', undefined, gone.signal);
+        for (let i = 0; i < 100 && (await many()) === 0; i++) await pause(20);
+        expect(await many(), 'waiting').to.equal(1);
+        gone.abort();
+        for (let i = 0; i < 100 && (await many()) > 0; i++) await pause(20);
+        expect(await many(), 'still waiting').to.equal(0);
+        await sent;
+      });
+      for (let i = 0; i < 50 && idle() > 0; i++) await pause(20);
+      expect([idle(), told]).to.deep.equal([0, []]);
+      expect((await ask('GET', '/operators/1')).status).to.equal(200);
+      await kysely.destroy();
+    });
+  });
+}
