@@ -8,7 +8,14 @@ import { handlers } from './handlers.js';
 import { harbourStore } from './store.js';
 
 const store = await harbourStore();
-const handle = serve(harbour, { store, caller: callerOf, handlers, now: () => NOW, formatParameter: true });
+const handle = serve(harbour, {
+  store,
+  caller: callerOf,
+  handlers,
+  now: () => NOW,
+  formatParameter: true,
+  health: '/health',
+});
 const server = createServer(nodeListener(handle));
 
 const lines = (address: string): string => `The Merrow Harbour Office answers at ${address}; Ctrl+C ends it.
@@ -24,9 +31,10 @@ server.listen(Number(process.env['PORT'] ?? 8080), '127.0.0.1', () => {
   process.stdout.write(lines(`http://127.0.0.1:${port}`));
 });
 
-const end = (): void => {
-  server.close(() => void store.close?.());
-  server.closeAllConnections();
+/** What is asked by now is answered, and then it ends. */
+const end = async (): Promise<void> => {
+  await handle.close({ within: 10_000, server });
+  await store.close?.();
 };
-process.once('SIGINT', end);
-process.once('SIGTERM', end);
+process.once('SIGINT', () => void end());
+process.once('SIGTERM', () => void end());

@@ -577,6 +577,26 @@ describe('gribo show', function () {
     expect((await gribo(['show', 'x'], empty)).err).to.contain('must export { api, store } as its default');
   });
 
+  it('says so where a configuration or a store never comes, and does not end without a word', async () => {
+    const never = await project('await new Promise(() => undefined); export default {};');
+    const [head, rest = ''] = CONFIG.split('store:');
+    expect(rest).to.not.equal('');
+    const stuck = await things();
+    await writeFile(
+      join(stuck, 'gribo.config.ts'),
+      CONFIG.replace(/store: .*/, 'store: () => new Promise(() => undefined),'),
+    );
+    folders.push(never, stuck);
+    expect(head).to.contain('api');
+    expect(await gribo(['show', 'x'], never)).to.deep.equal({
+      code: 2,
+      out: '',
+      err: 'gribo.config.ts could not be loaded.\nIt waits for something that never comes: look at each `await` in it.\n',
+    });
+    const { code, err } = await gribo(['show', 'things.list'], stuck);
+    expect([code, err.includes('waited for something that never comes')]).to.deep.equal([2, true]);
+  });
+
   it('lists what is wrong with a declaration, and exits with 1 where a row does not fit', async () => {
     const folder = await things();
     folders.push(folder);

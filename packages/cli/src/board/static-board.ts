@@ -1,10 +1,11 @@
-import { cp, readFile, writeFile } from 'node:fs/promises';
+import { cp, readFile } from 'node:fs/promises';
 import { join, relative } from 'node:path';
 import type { Store } from 'gribo';
 import { cellsAt } from 'gribo/kit';
 import { isSending } from '../asked/sending.js';
 import { outputsOf } from '../build/outputs.js';
 import type { GriboConfig } from '../config/config.js';
+import { writeWhole } from '../running/write-whole.js';
 import { Mistake } from '../screen/mistake.js';
 import type { Screen } from '../screen/screen.js';
 import { type BesideData, besideData } from './beside-data.js';
@@ -55,11 +56,8 @@ export const staticBoard = async (
   const page = join(out, 'index.html');
   const html = await readFile(page, 'utf8');
   const script = `<script type="application/json" id="copy">${inScript(copy)}</script>`;
-  await writeFile(
-    page,
-    html.replace('</head>', () => `${script}</head>`),
-  );
-  for (const { path, text } of outputsOf('openapi', config)) await writeFile(join(out, path), text);
+  const documents = outputsOf('openapi', config).map(({ path, text }) => ({ path: join(out, path), text }));
+  await writeWhole([{ path: page, text: html.replace('</head>', () => `${script}</head>`) }, ...documents]);
   screen.print(
     `${relative(process.cwd(), page)}: the board of ${data.title} ${data.version}, with made data and no server behind it.`,
   );

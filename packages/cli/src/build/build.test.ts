@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { expect } from 'chai';
 import { parse } from 'yaml';
-import { gribo, HARBOUR, WORKSPACE } from '../testing/run-gribo.js';
+import { BIN, gribo, HARBOUR, WORKSPACE } from '../testing/run-gribo.js';
 
 const OUT = '.cache/build-test';
 const FOLDER = join(HARBOUR, OUT);
@@ -98,6 +98,26 @@ export const text: string = json({});
   it('keeps the committed contract, types and client of the harbour up to date', async () => {
     const { code, out } = await gribo(['build', '--only', 'types,client,contract', '--check']);
     expect(code, `${out}\nnpm run generate -w examples/harbour`).to.equal(0);
+  });
+
+  it('changes nothing where a file cannot be written, and says which', async () => {
+    await build('--only', 'contract,types');
+    const before = [read('contract.json'), read('types.d.ts')];
+    for (const path of ['contract.json', 'types.d.ts']) writeFileSync(join(FOLDER, path), 'stale');
+    // No file may have more than 8 blocks: as on a disk that is full, what is longer fails midway.
+    const command = `ulimit -f 8; exec ${process.execPath} ${BIN} build --out ${OUT} --only contract,types`;
+    const { code, stderr } = await run('bash', ['-c', command], { cwd: HARBOUR }).then(
+      () => ({ code: 0, stderr: '' }),
+      (error: { code: number; stderr: string }) => error,
+    );
+    expect(code).to.equal(2);
+    expect(stderr).to.match(
+      /^\S*(?:contract\.json|types\.d\.ts) could not be written, so nothing was: EFBIG/,
+    );
+    expect(readdirSync(FOLDER).sort()).to.deep.equal(['contract.json', 'types.d.ts']);
+    expect([read('contract.json'), read('types.d.ts')]).to.deep.equal(['stale', 'stale']);
+    expect((await build('--only', 'contract,types')).code).to.equal(0);
+    expect([read('contract.json'), read('types.d.ts')]).to.deep.equal(before);
   });
 
   it('names the members whose functions no module exports, and writes the rest', async () => {

@@ -1,5 +1,7 @@
-import { mkdir, readdir, readFile, rm, writeFile } from 'node:fs/promises';
-import { dirname, join } from 'node:path';
+import { readdir, readFile, rm } from 'node:fs/promises';
+import { join } from 'node:path';
+import { inTurns } from '../running/in-turns.js';
+import { writeWhole } from '../running/write-whole.js';
 import { Mistake } from '../screen/mistake.js';
 import { MADE_BY, type Output } from './output.js';
 
@@ -10,18 +12,6 @@ export interface FileChanges {
   /** Paths of files of an earlier build that are none of this one's. */
   readonly removed: readonly string[];
 }
-
-/** How many files are open at once. */
-const AT_ONCE = 32;
-
-/** Does something with each of many, some of them at once; the results are in their order. */
-const inTurns = async <T, R>(all: readonly T[], work: (one: T) => Promise<R>): Promise<readonly R[]> => {
-  const done: R[] = [];
-  for (let i = 0; i < all.length; i += AT_ONCE) {
-    done.push(...(await Promise.all(all.slice(i, i + AT_ONCE).map(work))));
-  }
-  return done;
-};
 
 /** The text of a file; null where there is none. */
 const textAt = async (path: string): Promise<string | null> => {
@@ -89,10 +79,8 @@ export const changesTo = async (
   return { written, unchanged: outputs.length - written.length, removed: removed.flat() };
 };
 
-/** Writes what changed and removes what is left over. */
+/** Writes what changed, all of it or nothing, and removes what is left over. */
 export const apply = async (out: string, { written, removed }: FileChanges): Promise<void> => {
-  const folders = new Set(written.map(({ path }) => dirname(join(out, path))));
-  for (const folder of folders) await mkdir(folder, { recursive: true });
-  await inTurns(written, ({ path, text }) => writeFile(join(out, path), text));
+  await writeWhole(written.map(({ path, text }) => ({ path: join(out, path), text })));
   for (const path of removed) await rm(join(out, path));
 };

@@ -1,6 +1,7 @@
 import { existsSync } from 'node:fs';
 import { dirname, join, relative, resolve } from 'node:path';
 import { Mistake } from '../screen/mistake.js';
+import { notForever } from '../screen/not-forever.js';
 import type { GriboConfig } from './config.js';
 
 export const CONFIG_NAME = 'gribo.config.ts';
@@ -28,6 +29,8 @@ const isConfig = (value: unknown): value is GriboConfig => {
   return typeof api?.plan === 'object' && (typeof store === 'function' || typeof store === 'object');
 };
 
+const STUCK = 'It waits for something that never comes: look at each `await` in it.';
+
 /** Loads the configuration as it is now on disk; no build step is needed. */
 export const loadConfig = async (path: string): Promise<GriboConfig> => {
   const { createJiti } = await import('jiti');
@@ -35,7 +38,7 @@ export const loadConfig = async (path: string): Promise<GriboConfig> => {
   const shown = relative(process.cwd(), path);
   let loaded: unknown;
   try {
-    loaded = await jiti.import(path, { default: true });
+    loaded = await notForever(jiti.import(path, { default: true }), STUCK);
   } catch (error) {
     const reason = error instanceof Error ? error.message : String(error);
     throw new Mistake(`${shown} could not be loaded.\n${reason}`);

@@ -1,5 +1,6 @@
 import { Command, CommanderError } from 'commander';
 import { describeFailure } from '../screen/mistake.js';
+import { notForever } from '../screen/not-forever.js';
 import { type Screen, terminal } from '../screen/screen.js';
 import { COMMANDS } from './commands.js';
 
@@ -14,6 +15,9 @@ const makeProgram = (screen: Screen): Command => {
   return program;
 };
 
+const STUCK =
+  'It waited for something that never comes: look at what the configuration opens as `store`, and at its handlers.';
+
 /**
  * Runs the command line.
  *
@@ -23,7 +27,7 @@ const makeProgram = (screen: Screen): Command => {
 export const run = async (argv: readonly string[]): Promise<number> => {
   const program = makeProgram(terminal());
   try {
-    await program.parseAsync([...argv]);
+    await notForever(program.parseAsync([...argv]), STUCK);
     return 0;
   } catch (error) {
     // Commander has said it already; asking for help is no mistake.

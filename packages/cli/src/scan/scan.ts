@@ -1,8 +1,7 @@
 import { existsSync } from 'node:fs';
-import { mkdir, rename, writeFile } from 'node:fs/promises';
-import { dirname } from 'node:path';
 import { openDatabase, type Scan, scan } from '@gribo/sql';
 import { CONFIG_NAME } from '../config/load-config.js';
+import { writeWhole } from '../running/write-whole.js';
 import { Mistake } from '../screen/mistake.js';
 import type { Screen } from '../screen/screen.js';
 import { hasPassword, starterConfig } from './starter-config.js';
@@ -37,14 +36,6 @@ const checkFree = (paths: readonly string[], force: boolean): void => {
   );
 };
 
-/** Each file is whole or not there at all. */
-const write = async (path: string, text: string): Promise<void> => {
-  const unfinished = `${path}.${process.pid}.tmp`;
-  await mkdir(dirname(path), { recursive: true });
-  await writeFile(unfinished, text);
-  await rename(unfinished, path);
-};
-
 const read = async (url: string, schemas: readonly string[] | undefined): Promise<Scan> => {
   const kysely = await openDatabase(url);
   const said = process.stderr.isTTY === true;
@@ -76,7 +67,7 @@ export const scanDatabase = async (url: string, options: ScanOptions, screen: Sc
     );
   const files = filesOf(found, url, options);
   if (files.size === 0) return screen.print(found.source.trimEnd());
-  for (const [path, text] of files) await write(path, text);
+  await writeWhole([...files].map(([path, text]) => ({ path, text })));
   const { colours } = screen;
   const links = entities.reduce((sum, entity) => sum + entity.links.length, 0);
   const columns = entities.reduce((sum, entity) => sum + entity.columns.length, 0);
