@@ -7,12 +7,8 @@ import { postgresDialect } from './postgres-dialect.js';
 export const openPostgres = async (url: string): Promise<AnyKysely> => {
   const { default: pg } = await driver<typeof import('pg')>('pg');
   const pool = new pg.Pool({ connectionString: url, connectionTimeoutMillis: PATIENCE });
-  // A lost connection is told to whoever has a statement on it. As an event that nobody hears, it would end the process.
-  const heard = (): void => undefined;
-  pool.on('error', heard);
-  pool.on('connect', (client) => {
-    client.on('error', heard);
-  });
+  // A connection that is lost while nobody has it is no loss. As an event that nobody hears, it would end the process.
+  pool.on('error', () => undefined);
   return new Kysely({ dialect: postgresDialect(pool) });
 };
 

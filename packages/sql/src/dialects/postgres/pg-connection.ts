@@ -37,11 +37,17 @@ export class PgConnection implements Endable {
   readonly #names: StatementNames;
   readonly #cursor: PostgresCursorConstructor | null;
   #isWithin = false;
+  /** What ended the connection while no statement was run: the next one is told no more than that it cannot be run. */
+  #lost: Error | null = null;
 
   constructor(client: PgClient, names: StatementNames, cursor: PostgresCursorConstructor | null) {
     this.#client = client;
     this.#names = names;
     this.#cursor = cursor;
+    // As an event that nobody hears, it would end the process.
+    client.on('error', (error) => {
+      this.#lost ??= error;
+    });
   }
 
   /** @param isBroken whether nobody should have it again */
@@ -81,6 +87,15 @@ export class PgConnection implements Endable {
   }
 
   async #statement(text: string, values: readonly unknown[]): Promise<PostgresQueryResult<never>> {
+    try {
+      return await this.#run(text, values);
+    } catch (error) {
+      const isBare = codeOf(error) === 'undefined';
+      throw isBare && this.#lost !== null ? this.#lost : error;
+    }
+  }
+
+  async #run(text: string, values: readonly unknown[]): Promise<PostgresQueryResult<never>> {
     const name = this.#names.of(text);
     if (name === null) {
       const result = await this.#client.query(text, values);

@@ -1,0 +1,140 @@
+import { serve } from '@gribo/http';
+import { openDatabase, postgresDialect, sqlStore } from '@gribo/sql';
+import { expect } from 'chai';
+import { Kysely } from 'kysely';
+import pg from 'pg';
+import { stock, stockRows } from '../../packages/gribo/src/testing/stock.js';
+import { fillTables, makeTables } from '../../packages/sql/src/testing/databases.js';
+import { working } from './testing/clients.js';
+import { asking, harbourOffice, Ledger } from './testing/ledger.js';
+import { hasPostgres, Postgres } from './testing/postgres.js';
+import { pause, until } from './testing/processes.js';
+import { Relay } from './testing/relay.js';
+
+/** Seconds of each kind of trouble: more of them by hand, GRIBO_SECONDS=120. */
+const SECONDS = Number(process.env['GRIBO_SECONDS'] ?? 10);
+
+describe('PostgreSQL in trouble', function () {
+  this.timeout(SECONDS * 20_000 + 120_000);
+  let server: Postgres;
+
+  before(async function () {
+    if (!hasPostgres()) return this.skip();
+    server = await Postgres.start({ settings: { fsync: 'off' } });
+    const kysely = await openDatabase(server.url);
+    await makeTables(kysely);
+    await fillTables(kysely, stock, stockRows);
+    await kysely.destroy();
+  });
+  after(() => server?.stop());
+
+  const opened = (port = server.port, settings: pg.PoolConfig = {}) => {
+    const connectionString = `postgres://postgres@127.0.0.1:${port}/postgres`;
+    const pool = new pg.Pool({ connectionString, max: 10, connectionTimeoutMillis: 3000, ...settings });
+    pool.on('error', () => undefined);
+    const kysely = new Kysely<unknown>({ dialect: postgresDialect(pool) });
+    const causes: string[] = [];
+    const log = {
+      error: (about: object, message: string) =>
+        void causes.push((about as { err?: Error }).err?.message ?? message),
+    };
+    const handle = serve(harbourOffice, {
+      store: sqlStore(stock, kysely),
+      log,
+      limits: { answering: 4000, ending: 1000 },
+    });
+    return { pool, kysely, ask: asking(handle), causes };
+  };
+
+  /** Nothing is stored otherwise than it was told, no transaction is open, no connection is lost. */
+  const checked = async (ledger: Ledger, pool: pg.Pool): Promise<void> => {
+    const own = await openDatabase(server.url);
+    expect(await ledger.wrong(own)).to.deep.equal([]);
+    await own.destroy();
+    expect(ledger.failures, 'told as our mistakes').to.deep.equal([]);
+    await until('no open transaction', async () => {
+      const rows = await server.ask(
+        "select count(*)::int as many from pg_stat_activity where state like 'idle in transaction%'",
+      );
+      return rows[0]?.['many'] === 0;
+    });
+    expect(pool.idleCount, 'idle connections').to.equal(pool.totalCount);
+    console.log(`      ${JSON.stringify(ledger.tally)}, statuses ${JSON.stringify([...ledger.statuses])}`);
+  };
+
+  it('whose connections are killed at any moment', async () => {
+    const { pool, kysely, ask, causes } = opened();
+    const ledger = new Ledger();
+    let killed = 0;
+    const requests = await working(
+      ask,
+      ledger,
+      { many: 8, milliseconds: SECONDS * 1000, counters: [1, 2, 3] },
+      async () => {
+        const rows = await server.ask(
+          "select pg_terminate_backend(pid) from pg_stat_activity where pid <> pg_backend_pid() and application_name = '' and backend_type = 'client backend' and random() < 0.4",
+        );
+        killed += rows.length;
+      },
+    );
+    await checked(ledger, pool);
+    console.log(`      ${requests} requests, ${killed} connections killed`);
+    expect(killed).to.be.above(10);
+    // The cause is told, and not what came of it when the transaction was to be ended.
+    expect(causes.filter((cause) => cause.includes('not queryable'))).to.have.length.below(
+      causes.length / 10 + 1,
+    );
+    await kysely.destroy();
+  });
+
+  it('whose sockets are cut', async () => {
+    const relay = await Relay.start(server.port);
+    const { pool, kysely, ask } = opened(relay.port);
+    const ledger = new Ledger();
+    await working(ask, ledger, { many: 8, milliseconds: SECONDS * 1000, counters: [4, 5] }, () =>
+      relay.cut(0.3),
+    );
+    await checked(ledger, pool);
+    await kysely.destroy();
+    await relay.stop();
+  });
+
+  it('whose processes stand still: callers are told in time, and nothing waits for them', async () => {
+    const { pool, kysely, ask } = opened();
+    const ledger = new Ledger();
+    expect((await ask('GET', '/vessels/1')).status).to.equal(200);
+    const [row] = await server.ask(
+      "select pid from pg_stat_activity where backend_type = 'client backend' and pid <> pg_backend_pid() limit 1",
+    );
+    const pid = Number(row?.['pid']);
+    process.kill(pid, 'SIGSTOP');
+    const start = Date.now();
+    const told = await ledger.create(ask);
+    const took = Date.now() - start;
+    process.kill(pid, 'SIGCONT');
+    // Whether it had begun is a matter of which statement met the process.
+    expect([told === 'done', took < 6000]).to.deep.equal([false, true]);
+    await pause(500);
+    await working(ask, ledger, { many: 4, milliseconds: 1000, counters: [] });
+    await checked(ledger, pool);
+    await kysely.destroy();
+  });
+
+  it('that is killed and comes again', async () => {
+    const { pool, kysely, ask } = opened();
+    const ledger = new Ledger();
+    let crashes = 0;
+    await working(ask, ledger, { many: 8, milliseconds: SECONDS * 1000, counters: [1] }, async () => {
+      await pause(1500);
+      await server.kill();
+      await pause(300);
+      await server.start();
+      crashes += 1;
+    });
+    await server.isReady();
+    await checked(ledger, pool);
+    console.log(`      ${crashes} crashes`);
+    expect(ledger.tally.done).to.be.above(0);
+    await kysely.destroy();
+  });
+});
