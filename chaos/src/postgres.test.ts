@@ -31,7 +31,6 @@ describe('PostgreSQL in trouble', function () {
   const opened = (port = server.port, settings: pg.PoolConfig = {}) => {
     const connectionString = `postgres://postgres@127.0.0.1:${port}/postgres`;
     const pool = new pg.Pool({ connectionString, max: 10, connectionTimeoutMillis: 3000, ...settings });
-    pool.on('error', () => undefined);
     const kysely = new Kysely<unknown>({ dialect: postgresDialect(pool) });
     const causes: string[] = [];
     const log = {

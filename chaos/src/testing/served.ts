@@ -10,7 +10,7 @@ const SERVER = fileURLToPath(new URL('./server.ts', import.meta.url));
 export class ServedProcess {
   readonly #child: ChildProcess;
   readonly port: number;
-  readonly #agent = new Agent({ keepAlive: true, maxSockets: 64 });
+  readonly #agent = new Agent({ keepAlive: true, maxSockets: 128 });
 
   private constructor(child: ChildProcess, port: number) {
     this.#child = child;

@@ -4,6 +4,8 @@ import type { Flights } from './flights.js';
 /** What is used of a server of `node:http`. */
 export interface ClosedServer {
   close(told?: (error?: Error) => void): unknown;
+  on?(event: 'connection', told: () => void): unknown;
+  off?(event: 'connection', told: () => void): unknown;
   closeIdleConnections?(): void;
   closeAllConnections?(): void;
 }
@@ -23,6 +25,22 @@ const LINGERING = 500;
 
 /** Milliseconds that work has to end in when it was given up. */
 const ENDING = 1000;
+
+/** Turns of the event loop, of some milliseconds each, without a new connection: then none waits to be taken. */
+const QUIET_TURNS = 10;
+const TURN = 5;
+
+/** Takes the connections that wait to be taken: the system would reset them. One is taken in each turn. */
+const takeWaiting = async (server: ClosedServer, milliseconds: number): Promise<void> => {
+  const end = performance.now() + milliseconds;
+  let quiet = 0;
+  const taken = (): void => {
+    quiet = 0;
+  };
+  server.on?.('connection', taken);
+  for (; quiet < QUIET_TURNS && performance.now() < end; quiet++) await pause(TURN);
+  server.off?.('connection', taken);
+};
 
 /** Takes no more connections. A server of `node:http` would close those that are kept open at once, and what was on its way would be lost. */
 const stopListening = async (server: ClosedServer): Promise<void> => {
@@ -45,7 +63,10 @@ export const close = async (flights: Flights, { within = WITHIN, server }: Closi
   const end = performance.now() + within;
   const left = (): number => Math.max(0, end - performance.now());
   flights.close();
-  if (server !== undefined) await stopListening(server);
+  if (server !== undefined) {
+    await takeWaiting(server, within / 2);
+    await stopListening(server);
+  }
   await flights.idle(left());
   if (server !== undefined) await pause(Math.min(LINGERING, left()));
   if ((await flights.idle(left())) > 0) {

@@ -84,11 +84,6 @@ describe('a PostgreSQL server that fails (GRIBO_POSTGRES)', function () {
 
   const open = (options: pg.PoolConfig) => {
     const pool = new pg.Pool({ ...(url === undefined ? {} : { connectionString: url }), ...options });
-    // As openDatabase does: a lost connection is an event too, which ends the process where nobody hears it.
-    pool.on('error', () => undefined);
-    pool.on('connect', (client) => {
-      client.on('error', () => undefined);
-    });
     return { pool, kysely: new Kysely<never>({ dialect: postgresDialect(pool) }) };
   };
 

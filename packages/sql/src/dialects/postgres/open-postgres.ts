@@ -7,8 +7,6 @@ import { postgresDialect } from './postgres-dialect.js';
 export const openPostgres = async (url: string): Promise<AnyKysely> => {
   const { default: pg } = await driver<typeof import('pg')>('pg');
   const pool = new pg.Pool({ connectionString: url, connectionTimeoutMillis: PATIENCE });
-  // A connection that is lost while nobody has it is no loss. As an event that nobody hears, it would end the process.
-  pool.on('error', () => undefined);
   return new Kysely({ dialect: postgresDialect(pool) });
 };
 

@@ -44,7 +44,6 @@ export class PgConnection implements Endable {
     this.#client = client;
     this.#names = names;
     this.#cursor = cursor;
-    // As an event that nobody hears, it would end the process.
     client.on('error', (error) => {
       this.#lost ??= error;
     });

@@ -27,4 +27,8 @@ export interface PgClient {
 export interface PgPool {
   connect(): Promise<PgClient>;
   end(): Promise<void>;
+  readonly on?: {
+    (event: 'error', heard: (error: Error) => void): unknown;
+    (event: 'connect', heard: (client: Pick<PgClient, 'on'>) => void): unknown;
+  };
 }

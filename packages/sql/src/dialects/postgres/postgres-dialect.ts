@@ -31,6 +31,16 @@ const beginning = ({ isolationLevel, accessMode }: TransactionSettings): string 
   return level + mode === '' ? 'begin' : `start transaction${level}${mode}`;
 };
 
+/**
+ * A connection that is lost is told to whoever has a statement on it, and is no loss to anybody else. As an event that nobody hears, it
+ * would end the process.
+ */
+const hearLosses = (pool: PgPool): void => {
+  const heard = (): void => undefined;
+  pool.on?.('error', heard);
+  pool.on?.('connect', (client) => void client.on('error', heard));
+};
+
 class PostgresConnections implements Driver {
   readonly #pool: PgPool;
   readonly #lockTimeout: number | null;
@@ -41,6 +51,7 @@ class PostgresConnections implements Driver {
   constructor(pool: PgPool, { statements = 200, lockTimeout, cursor }: PostgresDialectOptions) {
     const names = new StatementNames(statements);
     this.#pool = pool;
+    hearLosses(pool);
     this.#lockTimeout = lockTimeout === undefined ? LOCK_TIMEOUT : lockTimeout;
     this.#made = (client) => new PgConnection(client, names, cursor ?? null);
   }
