@@ -8,7 +8,7 @@ import { type GaleraNode, hasGalera, startCluster } from './testing/galera.js';
 import { type Ask, asking, harbourOffice, Ledger } from './testing/ledger.js';
 import { pause, until } from './testing/processes.js';
 
-const SECONDS = Number(process.env['GRIBO_SECONDS'] ?? 10);
+const SECONDS = Number(process.env['GRIBO_SECONDS'] ?? 1);
 
 describe('three MariaDB nodes with Galera', function () {
   this.timeout(SECONDS * 10_000 + 300_000);

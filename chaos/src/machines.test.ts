@@ -13,7 +13,7 @@ import { pause, until } from './testing/processes.js';
 import { Relay } from './testing/relay.js';
 import { ServedProcess } from './testing/served.js';
 
-const SECONDS = Number(process.env['GRIBO_SECONDS'] ?? 6);
+const SECONDS = Number(process.env['GRIBO_SECONDS'] ?? 1);
 
 const filled = async (url: string): Promise<void> => {
   const kysely = await openDatabase(url);

@@ -1,3 +1,5 @@
+import { rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { serve } from '@gribo/http';
 import { openDatabase, postgresDialect, sqlStore } from '@gribo/sql';
 import { expect } from 'chai';
@@ -8,11 +10,44 @@ import { fillTables, makeTables } from '../../packages/sql/src/testing/databases
 import { working } from './testing/clients.js';
 import { asking, harbourOffice, Ledger } from './testing/ledger.js';
 import { hasPostgres, Postgres } from './testing/postgres.js';
-import { pause, until } from './testing/processes.js';
+import { folderFor, pause, ran, until, userNamed } from './testing/processes.js';
 import { Relay } from './testing/relay.js';
 
 /** Seconds of each kind of trouble: more of them by hand, GRIBO_SECONDS=120. */
-const SECONDS = Number(process.env['GRIBO_SECONDS'] ?? 10);
+const SECONDS = Number(process.env['GRIBO_SECONDS'] ?? 1);
+
+const opened = (port: number) => {
+  const connectionString = `postgres://postgres@127.0.0.1:${port}/postgres`;
+  const pool = new pg.Pool({ connectionString, max: 10, connectionTimeoutMillis: 3000 });
+  const kysely = new Kysely<unknown>({ dialect: postgresDialect(pool) });
+  const causes: string[] = [];
+  const log = {
+    error: (about: object, message: string) =>
+      void causes.push((about as { err?: Error }).err?.message ?? message),
+  };
+  const handle = serve(harbourOffice, {
+    store: sqlStore(stock, kysely),
+    log,
+    limits: { answering: 4000, ending: 1000 },
+  });
+  return { pool, kysely, ask: asking(handle), causes };
+};
+
+const fillServer = async (url: string): Promise<void> => {
+  const kysely = await openDatabase(url);
+  await makeTables(kysely);
+  await fillTables(kysely, stock, stockRows);
+  await kysely.destroy();
+};
+
+/** What is stored is what was told. */
+const agreed = async (ledger: Ledger, url: string): Promise<void> => {
+  console.log(`      ${JSON.stringify(ledger.tally)}, statuses ${JSON.stringify([...ledger.statuses])}`);
+  const own = await openDatabase(url);
+  expect(await ledger.wrong(own)).to.deep.equal([]);
+  await own.destroy();
+  expect(ledger.failures, 'told as our mistakes').to.deep.equal([]);
+};
 
 describe('PostgreSQL in trouble', function () {
   this.timeout(SECONDS * 20_000 + 120_000);
@@ -21,36 +56,13 @@ describe('PostgreSQL in trouble', function () {
   before(async function () {
     if (!hasPostgres()) return this.skip();
     server = await Postgres.start({ settings: { fsync: 'off' } });
-    const kysely = await openDatabase(server.url);
-    await makeTables(kysely);
-    await fillTables(kysely, stock, stockRows);
-    await kysely.destroy();
+    await fillServer(server.url);
   });
   after(() => server?.stop());
 
-  const opened = (port = server.port, settings: pg.PoolConfig = {}) => {
-    const connectionString = `postgres://postgres@127.0.0.1:${port}/postgres`;
-    const pool = new pg.Pool({ connectionString, max: 10, connectionTimeoutMillis: 3000, ...settings });
-    const kysely = new Kysely<unknown>({ dialect: postgresDialect(pool) });
-    const causes: string[] = [];
-    const log = {
-      error: (about: object, message: string) =>
-        void causes.push((about as { err?: Error }).err?.message ?? message),
-    };
-    const handle = serve(harbourOffice, {
-      store: sqlStore(stock, kysely),
-      log,
-      limits: { answering: 4000, ending: 1000 },
-    });
-    return { pool, kysely, ask: asking(handle), causes };
-  };
-
   /** Nothing is stored otherwise than it was told, no transaction is open, no connection is lost. */
   const checked = async (ledger: Ledger, pool: pg.Pool): Promise<void> => {
-    const own = await openDatabase(server.url);
-    expect(await ledger.wrong(own)).to.deep.equal([]);
-    await own.destroy();
-    expect(ledger.failures, 'told as our mistakes').to.deep.equal([]);
+    await agreed(ledger, server.url);
     await until('no open transaction', async () => {
       const rows = await server.ask(
         "select count(*)::int as many from pg_stat_activity where state like 'idle in transaction%'",
@@ -58,11 +70,10 @@ describe('PostgreSQL in trouble', function () {
       return rows[0]?.['many'] === 0;
     });
     expect(pool.idleCount, 'idle connections').to.equal(pool.totalCount);
-    console.log(`      ${JSON.stringify(ledger.tally)}, statuses ${JSON.stringify([...ledger.statuses])}`);
   };
 
   it('whose connections are killed at any moment', async () => {
-    const { pool, kysely, ask, causes } = opened();
+    const { pool, kysely, ask, causes } = opened(server.port);
     const ledger = new Ledger();
     let killed = 0;
     const requests = await working(
@@ -99,7 +110,7 @@ describe('PostgreSQL in trouble', function () {
   });
 
   it('whose processes stand still: callers are told in time, and nothing waits for them', async () => {
-    const { pool, kysely, ask } = opened();
+    const { pool, kysely, ask } = opened(server.port);
     const ledger = new Ledger();
     expect((await ask('GET', '/vessels/1')).status).to.equal(200);
     const [row] = await server.ask(
@@ -120,7 +131,7 @@ describe('PostgreSQL in trouble', function () {
   });
 
   it('that is killed and comes again', async () => {
-    const { pool, kysely, ask } = opened();
+    const { pool, kysely, ask } = opened(server.port);
     const ledger = new Ledger();
     let crashes = 0;
     await working(ask, ledger, { many: 8, milliseconds: SECONDS * 1000, counters: [1] }, async () => {
@@ -134,6 +145,61 @@ describe('PostgreSQL in trouble', function () {
     await checked(ledger, pool);
     console.log(`      ${crashes} crashes`);
     expect(ledger.tally.done).to.be.above(0);
+    await kysely.destroy();
+  });
+});
+
+describe('PostgreSQL on a disk that is full', function () {
+  this.timeout(240_000);
+  let folder: string | null = null;
+  let server: Postgres;
+
+  before(async function () {
+    if (!hasPostgres()) return this.skip();
+    const user = await userNamed('postgres');
+    const made = await folderFor(user);
+    const options = `size=160m,uid=${user.uid},gid=${user.gid},mode=700`;
+    // Only the superuser may make a disk of his own.
+    const isThere = await ran('mount', ['-t', 'tmpfs', '-o', options, 'none', made]).then(
+      () => true,
+      () => false,
+    );
+    if (!isThere) return this.skip();
+    folder = made;
+    server = await Postgres.start({ within: made, settings: { fsync: 'off', max_wal_size: '48MB' } });
+    await fillServer(server.url);
+  });
+  after(async () => {
+    if (folder === null) return;
+    await server?.stop().catch(() => undefined);
+    await ran('umount', ['-l', folder]);
+  });
+
+  it('tells callers that it passes, stores nothing by halves, and goes on when there is room', async () => {
+    const { kysely, ask } = opened(server.port);
+    const ledger = new Ledger();
+    await working(ask, ledger, { many: 4, milliseconds: 1500, counters: [1] });
+    const filler = join(folder ?? '', 'filler');
+    writeFileSync(filler, '');
+    // What is left of the disk, but for a little.
+    const left = Number((await ran('df', ['--output=avail', '-k', folder ?? ''])).split('\n')[1]) - 2048;
+    await ran('fallocate', ['-l', `${left}K`, filler]);
+    const before = ledger.tally.done;
+    const blob = 'x'.repeat(70);
+    for (let i = 0; i < 400 && (ledger.statuses.get(503) ?? 0) < 5; i++) {
+      await server
+        .ask(`insert into pilot (name) select left('${blob}', 40) from generate_series(1, 20000)`)
+        .catch(() => undefined);
+      await working(ask, ledger, { many: 4, milliseconds: 200, counters: [1] });
+    }
+    expect(ledger.statuses.get(503) ?? 0, 'refused for want of room').to.be.above(0);
+    rmSync(filler);
+    await server.start().catch(() => undefined);
+    await server.isReady();
+    await until('it stores again', async () => (await ledger.create(ask)) === 'done', 60_000);
+    await working(ask, ledger, { many: 4, milliseconds: 1000, counters: [1] });
+    expect(ledger.tally.done).to.be.above(before);
+    await agreed(ledger, server.url);
     await kysely.destroy();
   });
 });

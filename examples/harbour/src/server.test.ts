@@ -5,6 +5,25 @@ import { NOW } from './data.js';
 
 const SERVER = fileURLToPath(new URL('../build/server.js', import.meta.url));
 
+/** A server that has been started, as soon as it has said where it answers. */
+const started = async () => {
+  const child = spawn(process.execPath, [SERVER], { env: { ...process.env, PORT: '0' } });
+  let printed = '';
+  child.stdout?.setEncoding('utf8').on('data', (text) => {
+    printed += String(text);
+  });
+  for (let i = 0; i < 600 && !printed.includes('submarine'); i++) {
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+  return { child, printed, address: /http:\/\/127\.0\.0\.1:\d+/.exec(printed)?.[0] ?? '' };
+};
+
+const ended = async (child: ChildProcess): Promise<unknown> => {
+  const code = new Promise((resolve) => child.once('exit', resolve));
+  child.kill('SIGTERM');
+  return code;
+};
+
 describe('the server', function () {
   this.timeout(60_000);
   let child: ChildProcess;
@@ -12,20 +31,31 @@ describe('the server', function () {
   let address = '';
 
   before(async () => {
-    child = spawn(process.execPath, [SERVER], { env: { ...process.env, PORT: '0' } });
-    child.stdout?.setEncoding('utf8').on('data', (text) => {
-      printed += String(text);
-    });
-    for (let i = 0; i < 600 && !printed.includes('submarine'); i++) {
-      await new Promise((resolve) => setTimeout(resolve, 50));
-    }
-    address = /http:\/\/127\.0\.0\.1:\d+/.exec(printed)?.[0] ?? '';
+    ({ child, printed, address } = await started());
   });
 
-  after(async () => {
-    const ended = new Promise((resolve) => child.once('exit', resolve));
-    child.kill('SIGTERM');
-    expect(await ended, 'it ends by itself').to.equal(0);
+  after(async () => expect(await ended(child), 'it ends by itself').to.equal(0));
+
+  it('says how it is', async () => {
+    const health = await fetch(`${address}/health`);
+    expect([health.status, health.headers.get('content-type')]).to.deep.equal([
+      200,
+      'application/health+json',
+    ]);
+  });
+
+  it('answers what it was asked when it is told to end, and resets nothing', async () => {
+    const other = await started();
+    const path = (i: number): string => (i % 2 === 0 ? '/vessels?size=100' : '/berths');
+    expect((await fetch(`${other.address}/vessels/3`)).status).to.equal(200);
+    const sent = Array.from({ length: 60 }, (_, i) => fetch(other.address + path(i)));
+    await Promise.race(sent);
+    const over = ended(other.child);
+    const answers = await Promise.all(
+      sent.map(async (one) => [(await one).status, (await (await one).text()).length > 0]),
+    );
+    expect(new Set(answers.map(String))).to.deep.equal(new Set(['200,true']));
+    expect(await over).to.equal(0);
   });
 
   it('prints its address and four lines to try', () => {

@@ -151,6 +151,46 @@ describe('a service that goes', () => {
   });
 });
 
+describe('a client that goes away', () => {
+  it('ends what reads for it, and nothing that changes', async () => {
+    const aborted: string[] = [];
+    const store: Store = Object.assign(openStore(), {
+      scoped({ signal }: { signal: AbortSignal }): Store {
+        const waits = (what: string) => async (): Promise<never> => {
+          await new Promise<void>((resolve) => {
+            signal.addEventListener('abort', () => {
+              aborted.push(what);
+              resolve();
+            });
+            setTimeout(resolve, 300);
+          });
+          throw signal.aborted ? signal.reason : new GriboError('UNAVAILABLE', 'database', 'late');
+        };
+        return Object.assign(openStore(), { read: waits('read'), amend: waits('amend') });
+      },
+    });
+    const { told, log } = keepingLog();
+    const server = createServer(nodeListener(serve(office, { store, log })));
+    await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+    const { port } = server.address() as AddressInfo;
+    const leaving = async (method: string, body?: string): Promise<void> => {
+      const headers = body === undefined ? {} : JSON_BODY;
+      const sent = httpRequest({ port, host: '127.0.0.1', path: '/vessels/1', method, headers });
+      sent.on('error', () => undefined);
+      sent.end(body);
+      await pause(60);
+      sent.destroy();
+      await pause(400);
+    };
+    await leaving('GET');
+    expect([aborted, told]).to.deep.equal([['read'], []]);
+    await leaving('PATCH', '{"name":"Other"}');
+    expect(aborted).to.deep.equal(['read']);
+    server.close();
+    server.closeAllConnections();
+  });
+});
+
 describe('those who watch a service', () => {
   const watching = async (work: () => Promise<unknown>) => {
     const seen: { started: RequestEvent[]; ended: RequestEvent[]; statements: StatementEvent[] } = {
