@@ -1,9 +1,26 @@
-import { serve } from '@gribo/http';
+import { answerColumns, type Handler, serve } from '@gribo/http';
 import { expect } from 'chai';
-import { amending, api, assigned, collection, endpoint, input, list, optional, shape } from 'gribo';
-import { Kysely } from 'kysely';
+import {
+  amending,
+  api,
+  assigned,
+  bool,
+  collection,
+  endpoint,
+  entity,
+  input,
+  integer,
+  list,
+  model,
+  optional,
+  shape,
+  text,
+  values,
+} from 'gribo';
+import { CompiledQuery, Kysely, sql } from 'kysely';
 import pg from 'pg';
 import { callId, stock, stockRows } from '../../../gribo/src/testing/stock.js';
+import { dialectOf } from '../dialects/dialects.js';
 import { postgresDialect } from '../dialects/postgres/postgres-dialect.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';
 import { sqlStore } from '../store/sql-store.js';
@@ -41,9 +58,34 @@ const desk = api({
       create: { takes: list(NewOperators) },
       read: Operator,
     }),
+    swap: endpoint('POST /swap', {
+      from: stock.vessel,
+      takes: values({ first: integer(), second: integer(), mark: text(), swallows: bool() }),
+    }),
     'vessels.rename': endpoint('PATCH /vessels', { from: stock.vessel, takes: list(Renamed) }),
   },
 });
+
+/** Changes two rows, in the order that it is told, and may take no notice of what fails. */
+const swap: Handler<typeof desk, 'swap'> = ({ input: { first, second, mark, swallows }, transaction }) =>
+  transaction(async (within) => {
+    for (const id of [first, second]) {
+      const done = within.amend('vessel', [id], { name: mark });
+      await (swallows ? done.catch(() => undefined) : done);
+      await new Promise((resolve) => setTimeout(resolve, 5));
+    }
+  });
+
+/** The same rows, and answers that are kept. */
+const kept = model({ keptAnswer: entity('keptAnswer', answerColumns(), { stored: 'kept_answer' }) }, {});
+const KEPT: Readonly<Record<string, string>> = {
+  postgres:
+    'create table kept_answer (key varchar(43) primary key, body varchar(43) not null, status integer not null, headers text not null, content bytea, at timestamptz not null)',
+  mysql:
+    'create table kept_answer (`key` varchar(43) primary key, body varchar(43) not null, status integer not null, headers text not null, content longblob, at datetime(3) not null)',
+  sqlite:
+    'create table kept_answer (key varchar(43) primary key, body varchar(43) not null, status integer not null, headers text not null, content blob, at timestamp not null)',
+};
 
 for (const { name, variable, open } of databases) {
   describe(`changes that are in each other’s way on ${name}${variable === null ? '' : ` (${variable})`}`, function () {
@@ -56,7 +98,10 @@ for (const { name, variable, open } of databases) {
       if (kysely === null) return this.skip();
       await makeTables(kysely);
       await fillTables(kysely, stock, stockRows);
-      handle = serve(desk, { store: sqlStore(stock, kysely, { closes: false }) });
+      await sql`drop table if exists kept_answer`.execute(kysely);
+      await kysely.executeQuery(CompiledQuery.raw(KEPT[dialectOf(kysely).name] ?? ''));
+      const store = sqlStore({ ...stock, ...kept }, kysely, { closes: false });
+      handle = serve(desk, { store, handlers: { swap }, repeats: kept.keptAnswer });
     });
     after(() => kysely?.destroy());
 
@@ -135,6 +180,41 @@ for (const { name, variable, open } of databases) {
       expect(tally(all)).to.deep.equal({ 204: ROUNDS * 2 });
     });
 
+    for (const swallows of [false, true])
+      it(`get through: transactions of handlers that take rows crosswise${swallows ? ', and no notice of what fails' : ''}`, async () => {
+        const all: { status: number }[] = [];
+        const names: (readonly string[])[] = [];
+        for (let round = 0; round < ROUNDS; round++) {
+          const both = [
+            { first: 1, second: 2, mark: `one ${round}`, swallows },
+            { first: 2, second: 1, mark: `two ${round}`, swallows },
+          ].map((body) => send('POST', '/swap', body));
+          all.push(...(await Promise.all(both)));
+          const { rows } = await sql<{ name: string }>`select name from vessel where id in (1, 2)`.execute(
+            kysely as AnyKysely,
+          );
+          names.push(rows.map((row) => row.name));
+        }
+        expect(tally(all)).to.deep.equal({ 204: ROUNDS * 2 });
+        // Whichever was last, it has changed both.
+        expect(names.filter(([one, other]) => one !== other)).to.deep.equal([]);
+      });
+
+    it('are done once under one key, however many come at the same time', async () => {
+      for (let round = 0; round < ROUNDS; round++) {
+        const headers = { 'idempotency-key': crypto.randomUUID() };
+        const [id = ''] = await freshCalls(1, 40_000 + round);
+        const sent = Array.from({ length: 6 }, () =>
+          send('PATCH', `/calls/${id}`, { pilots: [{ name: `K${round}` }] }, headers),
+        );
+        expect(tally(await Promise.all(sent))).to.deep.equal({ 200: 6 });
+        const { rows } = await sql`select 1 from pilot where name = ${`K${round}`}`.execute(
+          kysely as AnyKysely,
+        );
+        expect(rows).to.have.length(1);
+      }
+    });
+
     it('have one winner, and the others are told so, where all know the same state', async () => {
       const all: { status: number }[] = [];
       const [id = ''] = await freshCalls(1, 30_000);
@@ -169,7 +249,10 @@ describe('changes that are in each other’s way in serializable transactions (G
   after(() => kysely?.destroy());
 
   it('have one winner, and the others are told so: none of them is a failure', async () => {
-    const handle = serve(desk, { store: sqlStore(stock, kysely as AnyKysely, { closes: false }) });
+    const handle = serve(desk, {
+      store: sqlStore(stock, kysely as AnyKysely, { closes: false }),
+      handlers: { swap },
+    });
     const counts = new Map<number, number>();
     for (let round = 0; round < ROUNDS; round++) {
       const read = await handle(new Request(`http://d.test/calls/${callId(1)}`));

@@ -4,7 +4,7 @@ import { api, collection, GriboError, list, loadPlan, shape } from 'gribo';
 import { Kysely, sql } from 'kysely';
 import pg from 'pg';
 import { stock, stockRows } from '../../../gribo/src/testing/stock.js';
-import { openDatabase, postgresDialect, sqlStore } from '../index.js';
+import { openDatabase, postgresDialect, type StatementError, sqlStore } from '../index.js';
 import { databases, fillTables, makeTables, PLACE } from '../testing/databases.js';
 
 const Name = shape(stock.operator, ({ id, name }) => ({ id, name }), { name: 'Name' });
@@ -155,13 +155,14 @@ describe('a PostgreSQL server that fails (GRIBO_POSTGRES)', function () {
     });
     const lost = create.then(
       () => 'done',
-      () => 'lost',
+      // The first cause, and not that a connection which is gone cannot take anything back.
+      ({ code, state }: StatementError) => `${code} ${state}`,
     );
     const waiting =
       "from pg_stat_activity where application_name = 'gribo_faults' and wait_event_type = 'Lock'";
     for (let found = 0; found === 0; ) found = (await killing.pool.query(`select 1 ${waiting}`)).rows.length;
     await killing.pool.query(`select pg_terminate_backend(pid) ${waiting}`);
-    expect(await lost).to.equal('lost');
+    expect(await lost).to.equal('UNAVAILABLE 57P01');
     await locking.query('rollback');
     locking.release();
     expect(await store.count('operator')).to.equal(before);
