@@ -75,6 +75,11 @@ class NodeAsked implements Asked {
     });
   }
 
+  whenSent(told: () => void): boolean {
+    this.#exchanged.outgoing.once('close', told);
+    return true;
+  }
+
   source(): Source | null {
     if (!this.hasBody) return null;
     // Once it is a stream of the Fetch standard, it is read as that.

@@ -42,20 +42,38 @@ const takeWaiting = async (server: ClosedServer, milliseconds: number): Promise<
   server.off?.('connection', taken);
 };
 
-/** Takes no more connections. A server of `node:http` would close those that are kept open at once, and what was on its way would be lost. */
-const stopListening = async (server: ClosedServer): Promise<void> => {
+/**
+ * Takes no more connections. A server of `node:http` would close those that are kept open at once, and what was on its way would
+ * be lost.
+ *
+ * @returns settles when all connections have ended
+ */
+const stopListening = async (server: ClosedServer): Promise<{ readonly ended: Promise<void> }> => {
   const { Server } = await import('node:net');
-  if (server instanceof Server) Server.prototype.close.call(server, () => undefined);
-  else server.close(() => undefined);
+  const ended = new Promise<void>((resolve) => {
+    if (server instanceof Server) Server.prototype.close.call(server, () => resolve());
+    else server.close(() => resolve());
+  });
+  return { ended };
 };
 
-/** Lets go of all connections, in the end of those too that do not let go. */
-const letGo = async (server: ClosedServer, soon: number): Promise<void> => {
+/** Lets go of connections that nothing is asked on; the others end when their answer is sent, or when the time is up. */
+const letGo = async (server: ClosedServer, ended: Promise<void>, milliseconds: number): Promise<void> => {
   // It was told to before: what it says to that is of no use. This time it ends what it kept for itself.
   server.close(() => undefined);
   server.closeIdleConnections?.();
-  await pause(soon);
+  const over = new AbortController();
+  const late = pause(milliseconds, undefined, { signal: over.signal }).catch(() => undefined);
+  await Promise.race([ended, late]);
+  over.abort();
   server.closeAllConnections?.();
+};
+
+/** Waits for what is being answered, and gives up what is not answered in time. */
+const land = async (flights: Flights, left: () => number): Promise<void> => {
+  if ((await flights.idle(left())) === 0) return;
+  flights.abort();
+  await flights.idle(ENDING);
 };
 
 /** Lets what is being answered be answered, and nothing new begin. */
@@ -63,15 +81,12 @@ export const close = async (flights: Flights, { within = WITHIN, server }: Closi
   const end = performance.now() + within;
   const left = (): number => Math.max(0, end - performance.now());
   flights.close();
-  if (server !== undefined) {
-    await takeWaiting(server, within / 2);
-    await stopListening(server);
-  }
+  if (server === undefined) return land(flights, left);
+  await takeWaiting(server, within / 2);
+  const { ended } = await stopListening(server);
   await flights.idle(left());
-  if (server !== undefined) await pause(Math.min(LINGERING, left()));
-  if ((await flights.idle(left())) > 0) {
-    flights.abort();
-    await flights.idle(ENDING);
-  }
-  if (server !== undefined) await letGo(server, Math.min(LINGERING / 5, within));
+  await pause(Math.min(LINGERING, left()));
+  await land(flights, left);
+  // What was given up has its answer too.
+  await letGo(server, ended, Math.max(LINGERING, left()));
 };

@@ -5,10 +5,17 @@ import { GiveUp } from './give-up.js';
 /** One request from its start until the last of its answer is made. */
 export class Flight {
   readonly giveUp: GiveUp = new GiveUp();
+  /** Whether its host tells when the last of its answer has gone out. */
+  isTold = false;
   readonly #ended: (flight: Flight) => void;
 
   constructor(ended: (flight: Flight) => void) {
     this.#ended = ended;
+  }
+
+  /** The last of its answer is made. */
+  made(): void {
+    if (!this.isTold) this.end();
   }
 
   end(): void {

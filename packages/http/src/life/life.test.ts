@@ -128,6 +128,29 @@ describe('a service that goes', () => {
     expect([status, text.includes('The service is going down')]).to.deep.equal([503, true]);
   });
 
+  it('waits for a client that reads slowly: it has all of its answer', async () => {
+    const rows = Array.from({ length: 400 }, (_, i) => ({ id: i + 1, name: 'x'.repeat(20_000) }));
+    const handle = serve(office, { store: openStore(), handlers: { 'operators.list': () => rows } });
+    const server = createServer(nodeListener(handle));
+    await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+    const { port } = server.address() as AddressInfo;
+    const read = new Promise<number>((resolve, reject) => {
+      httpRequest({ port, host: '127.0.0.1', path: '/operators' }, async (response) => {
+        response.on('error', reject);
+        let length = 0;
+        await pause(1200);
+        for await (const part of response) length += (part as Buffer).length;
+        resolve(length);
+      })
+        .on('error', reject)
+        .end();
+    });
+    await pause(100);
+    const closed = handle.close({ within: 5000, server });
+    expect(await read).to.be.above(8_000_000);
+    await closed;
+  });
+
   it('is told to be going by its health, to those who are connected', async () => {
     const handle = serve(office, { store: openStore(), health: '/health' });
     await handle.close();

@@ -19,6 +19,8 @@ export interface Asked {
   header(name: string): string | null;
   /** Tells where whoever asked goes away before there is an answer. */
   whenGone(told: () => void): void;
+  /** Tells when the last of the answer has gone out, or cannot any more. @returns false where the host does not tell */
+  whenSent(told: () => void): boolean;
   /** Its body, to be read once; null where it has none. */
   source(): Source | null;
   /** The same as the Fetch standard has it: what applications are given. */
@@ -48,6 +50,7 @@ export const askedOf = (request: Request): Asked => ({
   url: request.url,
   hasBody: request.body !== null,
   header: (name) => request.headers.get(name),
+  whenSent: () => false,
   whenGone: (told) => request.signal.addEventListener('abort', told, { once: true }),
   source: () => (request.body === null ? null : sourceOf(request.body)),
   request,

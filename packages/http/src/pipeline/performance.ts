@@ -234,7 +234,7 @@ export class Performance {
     if (observed !== null) observed.rows = rowsIn(data);
     const ended = (rows: number | null): void => {
       if (observed !== null) observed.rows = rows;
-      flight.end();
+      flight.made();
       observed?.end();
     };
     return { ended };

@@ -78,10 +78,12 @@ export class Server {
     const isTimed = this.#options.serverTiming?.(asked.request) === true;
     const observed = isTimed || isWatched() ? new Observed(asked) : null;
     const flight = this.#flights.begin();
+    // What is on its way is not there yet: whoever reads slowly is waited for too.
+    if (asked.whenSent(() => flight.end())) flight.isTold = true;
     const answer = await this.#answer(asked, { flight, observed });
     if (observed !== null) observed.status = answer.status;
     // Of a list that is sent while it is made, the end is told by whoever makes it.
-    if (!(answer.content instanceof ReadableStream)) this.#end({ flight, observed });
+    if (!(answer.content instanceof ReadableStream)) this.#made({ flight, observed });
     const { isClosing } = this.#flights;
     if (!isClosing && !isTimed) return answer;
     const timing = isTimed && observed !== null ? { 'server-timing': observed.timing } : {};
@@ -89,8 +91,8 @@ export class Server {
     return { ...answer, headers };
   }
 
-  #end({ flight, observed }: Underway): void {
-    flight.end();
+  #made({ flight, observed }: Underway): void {
+    flight.made();
     observed?.end();
   }
 
