@@ -1,9 +1,10 @@
 import { rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { serve } from '@gribo/http';
+import { answerColumns, serve } from '@gribo/http';
 import { openDatabase, postgresDialect, sqlStore } from '@gribo/sql';
 import { expect } from 'chai';
-import { Kysely } from 'kysely';
+import { entity, model } from 'gribo';
+import { Kysely, sql } from 'kysely';
 import pg from 'pg';
 import { stock, stockRows } from '../../packages/gribo/src/testing/stock.js';
 import { fillTables, makeTables } from '../../packages/sql/src/testing/databases.js';
@@ -16,6 +17,9 @@ import { Relay } from './testing/relay.js';
 /** Seconds of each kind of trouble: more of them by hand, GRIBO_SECONDS=120. */
 const SECONDS = Number(process.env['GRIBO_SECONDS'] ?? 1);
 
+/** The same rows, and answers that are kept. */
+const kept = model({ keptAnswer: entity('keptAnswer', answerColumns(), { stored: 'kept_answer' }) }, {});
+
 const opened = (port: number) => {
   const connectionString = `postgres://postgres@127.0.0.1:${port}/postgres`;
   const pool = new pg.Pool({ connectionString, max: 10, connectionTimeoutMillis: 3000 });
@@ -26,7 +30,8 @@ const opened = (port: number) => {
       void causes.push((about as { err?: Error }).err?.message ?? message),
   };
   const handle = serve(harbourOffice, {
-    store: sqlStore(stock, kysely),
+    store: sqlStore({ ...stock, ...kept }, kysely),
+    repeats: kept.keptAnswer,
     log,
     limits: { answering: 4000, ending: 1000 },
   });
@@ -37,6 +42,9 @@ const fillServer = async (url: string): Promise<void> => {
   const kysely = await openDatabase(url);
   await makeTables(kysely);
   await fillTables(kysely, stock, stockRows);
+  await sql`create table kept_answer (key varchar(43) primary key, body varchar(43) not null, status integer not null, headers text not null, content bytea, at timestamptz not null)`.execute(
+    kysely,
+  );
   await kysely.destroy();
 };
 
@@ -105,6 +113,19 @@ describe('PostgreSQL in trouble', function () {
       relay.cut(0.3),
     );
     await checked(ledger, pool);
+    await kysely.destroy();
+    await relay.stop();
+  });
+
+  it('whose sockets are cut, and clients that ask again under one key: all is done, and nothing twice', async () => {
+    const relay = await Relay.start(server.port);
+    const { pool, kysely, ask } = opened(relay.port);
+    const ledger = new Ledger();
+    const work = { many: 8, milliseconds: SECONDS * 1000, counters: [], insists: true };
+    await working(ask, ledger, work, () => relay.cut(0.3));
+    relay.block(false);
+    await checked(ledger, pool);
+    expect(ledger.tally).to.include({ undone: 0, unknown: 0 });
     await kysely.destroy();
     await relay.stop();
   });

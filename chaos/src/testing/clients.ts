@@ -24,7 +24,7 @@ export const working = async (
   const client = async (n: number): Promise<void> => {
     for (let i = n; Date.now() < end; i++) {
       const one = asks[i % asks.length] as Ask;
-      if (i % 3 === 0) await ledger.count(one, counters[i % counters.length] ?? 1);
+      if (i % 3 === 0 && counters.length > 0) await ledger.count(one, counters[i % counters.length] ?? 1);
       else await ledger.create(one, insists);
       requests += 1;
     }
