@@ -1,6 +1,7 @@
 import type { Drift } from '@gribo/sql';
 import { type Review, type ReviewFinding, review, type Severity, type Store } from 'gribo';
 import type { GriboConfig } from '../config/config.js';
+import { findingWords } from '../review/finding-words.js';
 import { reviewOptions } from '../review/review-options.js';
 import { Mistake } from '../screen/mistake.js';
 import type { Screen } from '../screen/screen.js';
@@ -74,18 +75,8 @@ const printFindings = (findings: readonly ReviewFinding[], screen: Screen): void
   }
 };
 
-const counted = (count: number, what: string): string => `${count} ${what}${count === 1 ? '' : 's'}`;
-
-const summary = ({ findings, accepted }: Review): string => {
-  const of = (severity: Severity): number =>
-    findings.filter((finding) => finding.severity === severity).length;
-  const parts = [
-    counted(of('error'), 'error'),
-    counted(of('warning'), 'warning'),
-    counted(of('note'), 'note'),
-  ];
-  return `${parts.join(', ')}; ${accepted.length} accepted`;
-};
+const summary = ({ findings, accepted }: Review): string =>
+  `${findingWords(findings)}; ${accepted.length} accepted`;
 
 /**
  * Prints what is risky, undecided or drifted.

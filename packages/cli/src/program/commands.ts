@@ -4,6 +4,7 @@ import { addCheck } from '../check/command.js';
 import { addDiff } from '../diff/command.js';
 import { addDraft } from '../draft/command.js';
 import { addFormats } from '../formats/command.js';
+import { addHere } from '../here/command.js';
 import { addPlay } from '../play/command.js';
 import type { AddCommand } from '../running/command.js';
 import { addScan } from '../scan/command.js';
@@ -15,6 +16,7 @@ import { addTry } from '../try/command.js';
 
 /** The table of commands, in the order in which help lists them: a row for each folder. */
 export const COMMANDS: readonly AddCommand[] = [
+  addHere,
   addShow,
   addTable,
   addTry,

@@ -15,6 +15,13 @@ const makeProgram = (screen: Screen): Command => {
   return program;
 };
 
+/** Where no command is named, it is the one that says which there are. */
+const withCommand = (argv: readonly string[]): string[] => {
+  const [program = '', script = '', ...said] = argv;
+  const isBare = said.length === 0 || (said.length === 2 && said[0] === '--config');
+  return isBare ? [program, script, 'here', ...said] : [...argv];
+};
+
 const STUCK =
   'It waited for something that never comes: look at what the configuration opens as `store`, and at its handlers.';
 
@@ -27,7 +34,7 @@ const STUCK =
 export const run = async (argv: readonly string[]): Promise<number> => {
   const program = makeProgram(terminal());
   try {
-    await notForever(program.parseAsync([...argv]), STUCK);
+    await notForever(program.parseAsync(withCommand(argv)), STUCK);
     return 0;
   } catch (error) {
     // Commander has said it already; asking for help is no mistake.

@@ -1,0 +1,95 @@
+import { existsSync } from 'node:fs';
+import { dirname, join, relative } from 'node:path';
+import { handlersWanted } from '@gribo/http';
+import { type ReviewFinding, review } from 'gribo';
+import type { GriboConfig } from '../config/config.js';
+import { reviewOptions } from '../review/review-options.js';
+
+/** A command to run next, and what for. */
+export interface NextStep {
+  readonly command: string;
+  readonly why: string;
+}
+
+/** What a project has. */
+export interface HereData {
+  readonly title: string;
+  readonly version: string;
+  readonly config: string;
+  readonly endpoints: number;
+  /** The endpoints that do nothing without a handler and have none. */
+  readonly withoutHandler: readonly string[];
+  readonly audiences: readonly string[];
+  /** Null where the configuration names no model. */
+  readonly entities: number | null;
+  /** Findings that nobody has accepted. */
+  readonly findings: readonly Pick<ReviewFinding, 'code' | 'severity' | 'place'>[];
+  /** Where `gribo build` writes, and whether it has. */
+  readonly build: { readonly folder: string; readonly isThere: boolean };
+  readonly next: readonly NextStep[];
+}
+
+type Known = Omit<HereData, 'next'>;
+
+/** What is worth doing first comes first. */
+const nextSteps = (
+  config: GriboConfig,
+  { withoutHandler, findings, entities, build }: Known,
+): readonly NextStep[] => {
+  const [first] = config.api.plan.endpoints.filter(({ returns }) => returns !== null);
+  const steps: NextStep[] = [];
+  if (first !== undefined)
+    steps.push({
+      command: `gribo show ${first.name} --beside`,
+      why: 'what an endpoint sends, beside the stored rows',
+    });
+  if (entities === null)
+    steps.push({ command: 'export model from the configuration', why: 'for sample rows, drafts and checks' });
+  else
+    steps.push({
+      command: 'gribo serve --samples',
+      why: 'the API and its board on this machine, on made-up rows',
+    });
+  if (withoutHandler.length > 0)
+    steps.push({
+      command: 'export handlers from the configuration',
+      why: `for ${withoutHandler.join(', ')}`,
+    });
+  steps.push({ command: 'gribo table', why: 'who sees what where' });
+  steps.push({
+    command: 'gribo check',
+    why: findings.length === 0 ? 'what is risky or undecided: nothing by now' : 'what is risky or undecided',
+  });
+  steps.push({
+    command: build.isThere ? 'gribo build --check' : 'gribo build',
+    why: build.isThere
+      ? `whether ${build.folder} is as the declaration is`
+      : 'document, schemas, types and a client, as files',
+  });
+  return steps;
+};
+
+/** What a project has, and what to do next: the store is not opened for it. */
+export const hereData = (config: GriboConfig, path: string): HereData => {
+  const { plan } = config.api;
+  const handled = new Set(Object.keys(config.handlers ?? {}));
+  const folder = config.out ?? 'generated';
+  const known: Known = {
+    title: plan.title,
+    version: plan.version,
+    config: relative(process.cwd(), path),
+    endpoints: plan.endpoints.length,
+    withoutHandler: handlersWanted(plan)
+      .map(({ name }) => name)
+      .filter((name) => !handled.has(name)),
+    audiences: plan.audiences,
+    entities: config.model === undefined ? null : Object.keys(config.model).length,
+    findings: review(config.api, reviewOptions(config)).findings.map(({ code, severity, place }) => ({
+      code,
+      severity,
+      place,
+    })),
+    build: { folder, isThere: existsSync(join(dirname(path), folder)) },
+  };
+  return { ...known, next: nextSteps(config, known) };
+};
