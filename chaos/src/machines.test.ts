@@ -1,3 +1,4 @@
+import { Agent } from 'node:http';
 import { serve } from '@gribo/http';
 import { type AnyKysely, openDatabase, postgresDialect, sqlStore } from '@gribo/sql';
 import { expect } from 'chai';
@@ -5,13 +6,14 @@ import { Kysely } from 'kysely';
 import pg from 'pg';
 import { stock, stockRows } from '../../packages/gribo/src/testing/stock.js';
 import { fillTables, makeTables } from '../../packages/sql/src/testing/databases.js';
+import { Balancer, hasBalancer } from './testing/balancer.js';
 import { working } from './testing/clients.js';
 import { type Ask, asking, harbourOffice, Ledger } from './testing/ledger.js';
 import { hasPooler, Pooler } from './testing/pooler.js';
 import { hasPostgres, Postgres } from './testing/postgres.js';
-import { pause, until } from './testing/processes.js';
+import { freePort, pause, until } from './testing/processes.js';
 import { Relay } from './testing/relay.js';
-import { ServedProcess } from './testing/served.js';
+import { askingPort, ServedProcess } from './testing/served.js';
 
 const SECONDS = Number(process.env['GRIBO_SECONDS'] ?? 1);
 
@@ -229,5 +231,39 @@ describe('several processes on one port', function () {
     const answers = await Promise.all([...sent, ...creating]);
     expect(new Set(answers.map(({ status }) => status))).to.deep.equal(new Set([200, 201]));
     expect(await ended).to.equal(0);
+  });
+
+  it('are renewed behind a balancer, one after the other, and no request is lost', async function () {
+    if (!hasBalancer()) return this.skip();
+    const ports = [await freePort(), await freePort()];
+    const begin = (port: number) => ServedProcess.start({ DATABASE: server.url, PORT: String(port) });
+    const services = await Promise.all(ports.map(begin));
+    const balancer = await Balancer.start(ports);
+    const agent = new Agent({ keepAlive: true, maxSockets: 16 });
+    const ledger = new Ledger();
+    const own: string[] = [];
+    const asked = askingPort(balancer.port, agent);
+    const ask: Ask = (...given) =>
+      asked(...given).catch((error: unknown) => {
+        own.push(String(error));
+        throw error;
+      });
+    const work = working(ask, ledger, {
+      many: 8,
+      milliseconds: SECONDS * 1000 + 12_000,
+      counters: [1, 2, 4],
+    });
+    for (const [i, port] of ports.entries()) {
+      await pause(1000);
+      expect(await services[i]?.end()).to.equal(0);
+      services[i] = await begin(port);
+    }
+    await work;
+    await checked(ledger, server.url);
+    expect(own, 'requests without an answer').to.deep.equal([]);
+    expect([...ledger.statuses.keys()].sort()).to.deep.equal([200, 201, 412]);
+    agent.destroy();
+    await balancer.stop();
+    await Promise.all(services.map((service) => service.end()));
   });
 });
