@@ -177,12 +177,19 @@ export class Performance {
 
   /** The answer is kept in the transaction of the change, so it is made there. */
   async #kept({ kept, repeated }: Repeating): Promise<() => Promise<Answer>> {
-    const { now } = this.#exchange.caller.given;
-    const answer = await kept.answer(this.#store, repeated, now, async (within) => {
+    const { progress, caller } = this.#exchange;
+    const work = async (within: Store): Promise<Answer> => {
       const exchange = { ...this.#exchange, store: this.#seen(within) };
       return this.#send(exchange, await this.#do(exchange));
-    });
-    return async () => answer;
+    };
+    try {
+      const answer = await kept.answer(this.#store, repeated, caller.given.now, work);
+      return async () => answer;
+    } catch (error) {
+      // Whatever was stored is taken back with it.
+      progress.isStored = false;
+      throw error;
+    }
   }
 
   /** What the handler makes of the request, or the operation itself. */
