@@ -1,6 +1,7 @@
 import { sqlStore } from '@gribo/sql';
 import amqp from 'amqplib';
 import { expect } from 'chai';
+import type { Store } from 'gribo';
 import { Kysely, PostgresDialect, sql } from 'kysely';
 import pg from 'pg';
 import { db, handlerOf, sendWaiting } from './examples/outbox.js';
@@ -44,17 +45,17 @@ describe('the outbox of the documentation (GRIBO_POSTGRES, GRIBO_AMQP)', functio
     const store = sqlStore(db, kysely, { closes: false });
     // Every third change fails once its message is stored.
     let created = 0;
-    const failing = Object.create(store, {
-      transaction: {
-        value: (work: (within: object) => Promise<unknown>) =>
-          store.transaction?.(async (within) => {
-            const result = await work(within);
-            created += 1;
-            if (created % 3 === 0) throw new Error('it broke before it was committed');
-            return result;
-          }),
-      },
-    }) as typeof store;
+    const failing: Store = Object.assign(Object.create(store) as Store, {
+      // One store for one request is one of its own: this one is as the other.
+      scoped: (): Store => failing,
+      transaction: <T>(work: (within: Store) => Promise<T>): Promise<T> | undefined =>
+        store.transaction?.(async (within) => {
+          const result = await work(within);
+          created += 1;
+          if (created % 3 === 0) throw new Error('it broke before it was committed');
+          return result;
+        }),
+    });
     const handle = handlerOf(failing);
     const cancelled: number[] = [];
     const cancelling = Array.from({ length: CALLS }, async (_each, i) => {

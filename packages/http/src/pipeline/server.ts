@@ -86,8 +86,9 @@ export class Server {
     if (!(answer.content instanceof ReadableStream)) this.#made({ flight, observed });
     const { isClosing } = this.#flights;
     if (!isClosing && !isTimed) return answer;
-    const timing = isTimed && observed !== null ? { 'server-timing': observed.timing } : {};
-    const headers = { ...answer.headers, ...timing, ...(isClosing ? { connection: 'close' } : {}) };
+    const headers: Record<string, string> = { ...answer.headers };
+    if (isTimed && observed !== null) headers['server-timing'] = observed.timing;
+    if (isClosing) headers['connection'] = 'close';
     return { ...answer, headers };
   }
 

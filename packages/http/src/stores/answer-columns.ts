@@ -17,7 +17,7 @@ export interface AnswerColumns {
  * The columns of an entity that keeps answers to be given again: put it into the model, and name it in `serve`'s `repeats`.
  *
  * @example
- * const keptAnswer = entity('keptAnswer', answerColumns());
+ * const columns = answerColumns();
  */
 export const answerColumns = (): AnswerColumns => ({
   key: text({ max: 43 }).key(),
