@@ -4,13 +4,24 @@ import { GiveUp } from './give-up.js';
 
 /** One request from its start until the last of its answer is made. */
 export class Flight {
-  readonly giveUp: GiveUp = new GiveUp();
   /** Whether its host tells when the last of its answer has gone out. */
   isTold = false;
-  readonly #ended: (flight: Flight) => void;
+  readonly #flights: Flights;
+  #giveUp: GiveUp | null = null;
 
-  constructor(ended: (flight: Flight) => void) {
-    this.#ended = ended;
+  constructor(flights: Flights) {
+    this.#flights = flights;
+  }
+
+  /** Most requests are never given up, and nothing is made for that. */
+  get giveUp(): GiveUp {
+    this.#giveUp ??= new GiveUp();
+    return this.#giveUp;
+  }
+
+  /** Why it is given up; null: it is not. */
+  get reason(): Error | null {
+    return this.#giveUp?.reason ?? null;
   }
 
   /** The last of its answer is made. */
@@ -19,7 +30,7 @@ export class Flight {
   }
 
   end(): void {
-    this.#ended(this);
+    this.#flights.end(this);
   }
 }
 
@@ -41,7 +52,7 @@ export class Flights {
   }
 
   begin(): Flight {
-    const flight = new Flight((ended) => this.#end(ended));
+    const flight = new Flight(this);
     this.#all.add(flight);
     return flight;
   }
@@ -70,7 +81,7 @@ export class Flights {
     for (const flight of this.#all) flight.giveUp.abort(reason);
   }
 
-  #end(flight: Flight): void {
+  end(flight: Flight): void {
     this.#all.delete(flight);
     if (this.#all.size > 0) return;
     for (const told of this.#waiting) told();

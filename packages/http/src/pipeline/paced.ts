@@ -4,11 +4,11 @@ import type { TimeLimit } from '../settings/time-limit.js';
 
 /** What comes while it is worked on: it is waited for on its caller's time, and not on that of the store or the handler. */
 export class Paced {
-  readonly #limitOf: () => TimeLimit;
+  readonly #limit: TimeLimit;
   #taken = 0;
 
-  constructor(limitOf: () => TimeLimit) {
-    this.#limitOf = limitOf;
+  constructor(limit: TimeLimit) {
+    this.#limit = limit;
   }
 
   /** How often something was taken of what comes once. */
@@ -32,7 +32,7 @@ export class Paced {
   }
 
   async *#parts<T>(parts: AsyncIterable<T>): AsyncGenerator<T> {
-    const limit = this.#limitOf();
+    const limit = this.#limit;
     this.#taken += 1;
     limit.stop();
     for await (const part of parts) {

@@ -14,8 +14,9 @@ import { asProblem } from '../problems/as-problem.js';
 import { loggable } from '../problems/loggable.js';
 import { Problem } from '../problems/problem.js';
 import { isRows } from '../request/read-rows.js';
+import type { Streaming } from '../response/send.js';
 import type { Settings } from '../settings/settings.js';
-import { TimeLimit, tooSlow } from '../settings/time-limit.js';
+import { type Lateness, TimeLimit, tooSlow } from '../settings/time-limit.js';
 import type { KeptAnswers, Repeated } from '../stores/kept-answers.js';
 import { Paced } from './paced.js';
 import type { Admitted, Pipeline, Taken } from './pipeline.js';
@@ -58,21 +59,23 @@ const rowsIn = (data: unknown): number | null => {
 };
 
 /** Does what one request asks for, in time, and makes the answer: what it tells is how it is. */
-export class Performance {
+export class Performance implements Lateness, Streaming {
   readonly #server: Performers;
   readonly #read: ReadRequest;
   readonly #store: Store;
   readonly #exchange: Exchange;
-  readonly #paced: Paced;
   readonly #limit: TimeLimit;
+  /** Rows and files that come while they are worked on; null where there are none. */
+  readonly #paced: Paced | null;
   #work: Promise<unknown> = Promise.resolve();
 
   constructor(server: Performers, read: ReadRequest, store: Store) {
     this.#server = server;
     this.#read = read;
     this.#store = this.#scoped(store);
-    this.#limit = this.#limitOf();
-    this.#paced = new Paced(() => this.#limit);
+    this.#limit = new TimeLimit(server.settings.limits.answering, this);
+    const { change, files } = read.taken;
+    this.#paced = files === null && !isRows(change) ? null : new Paced(this.#limit);
     this.#exchange = this.#exchangeOf();
   }
 
@@ -82,14 +85,18 @@ export class Performance {
 
   /** @param repeating where the answer is kept; null: it is not */
   async answer(repeating: Repeating | null): Promise<Answer> {
-    const { settings } = this.#server;
-    const work = repeating === null ? this.#plain() : this.#kept(repeating);
+    if (repeating !== null) return this.#inTime(this.#kept(repeating));
+    return this.#send(this.#exchange, await this.#inTime(this.#do(this.#exchange)));
+  }
+
+  async #inTime<T>(work: Promise<T>): Promise<T> {
     this.#work = work;
-    const make = await this.#limit.race(work).catch((error: unknown): never => {
+    try {
+      return await this.#limit.race(work);
+    } catch (error) {
       // Here it is known which members there are for this caller.
-      throw asProblem(this.#told(error), this.#wanted, settings.say);
-    });
-    return make();
+      throw asProblem(this.#told(error), this.#wanted, this.#server.settings.say);
+    }
   }
 
   get #wanted() {
@@ -98,7 +105,7 @@ export class Performance {
 
   /** Whatever stopped the rest, what is stored stays: then it is not told as undone. */
   #told(error: unknown): unknown {
-    const isGivenUp = error === this.#read.flight.giveUp.reason;
+    const isGivenUp = error === this.#read.flight.reason;
     const isHalf = this.#exchange.progress.isStored && !isReading(this.#asked);
     return isGivenUp && isHalf ? this.#unknown() : error;
   }
@@ -107,23 +114,22 @@ export class Performance {
     return tooSlow(this.#server.settings.limits.answering, 'unknown');
   }
 
-  #limitOf(): TimeLimit {
-    const { answering, ending } = this.#server.settings.limits;
-    const { giveUp } = this.#read.flight;
+  late(): Problem {
+    const { answering } = this.#server.settings.limits;
     const isChange = !isReading(this.#asked);
+    const told = tooSlow(answering, isChange ? 'unchanged' : 'read');
+    this.#read.flight.giveUp.abort(told);
+    if (!isChange) this.#watch();
+    return told;
+  }
+
+  get ending(): Lateness['ending'] {
+    if (isReading(this.#asked)) return null;
     const unknown = (): Problem => {
       this.#watch();
       return this.#unknown();
     };
-    return new TimeLimit(answering, {
-      late: () => {
-        const told = tooSlow(answering, isChange ? 'unchanged' : 'read');
-        giveUp.abort(told);
-        if (!isChange) this.#watch();
-        return told;
-      },
-      ending: isChange ? { milliseconds: ending, unknown } : null,
-    });
+    return { milliseconds: this.#server.settings.limits.ending, unknown };
   }
 
   /** The store for this request: what it does is given up with that. */
@@ -157,12 +163,12 @@ export class Performance {
       caller,
       audience,
       takes: taken.takes,
-      files: taken.files && paced.files(taken.files),
+      files: taken.files && (paced?.files(taken.files) ?? null),
       situation,
       store: this.#seen(this.#store),
       settings,
       progress: { isStored: false },
-      taken: () => paced.taken,
+      taken: () => paced?.taken ?? 0,
       get signal() {
         return flight.giveUp.signal;
       },
@@ -170,21 +176,15 @@ export class Performance {
     };
   }
 
-  async #plain(): Promise<() => Promise<Answer>> {
-    const outcome = await this.#do(this.#exchange);
-    return () => this.#send(this.#exchange, outcome);
-  }
-
   /** The answer is kept in the transaction of the change, so it is made there. */
-  async #kept({ kept, repeated }: Repeating): Promise<() => Promise<Answer>> {
+  async #kept({ kept, repeated }: Repeating): Promise<Answer> {
     const { progress, caller } = this.#exchange;
     const work = async (within: Store): Promise<Answer> => {
       const exchange = { ...this.#exchange, store: this.#seen(within) };
       return this.#send(exchange, await this.#do(exchange));
     };
     try {
-      const answer = await kept.answer(this.#store, repeated, caller.given.now, work);
-      return async () => answer;
+      return await kept.answer(this.#store, repeated, caller.given.now, work);
     } catch (error) {
       // Whatever was stored is taken back with it.
       progress.isStored = false;
@@ -195,7 +195,7 @@ export class Performance {
   /** What the handler makes of the request, or the operation itself. */
   async #do(exchange: Exchange): Promise<Outcome> {
     const { change } = this.#read.taken;
-    if (!isRows(change)) return this.#handled(exchange, change);
+    if (!isRows(change) || this.#paced === null) return this.#handled(exchange, change);
     try {
       return await this.#handled(exchange, this.#paced.rows(change));
     } finally {
@@ -221,7 +221,9 @@ export class Performance {
       content: null,
     };
     if (isBare === true) return bare;
-    const sent = { data, page, status, headers, streaming: this.#streaming(data) };
+    const { observed } = this.#read;
+    if (observed !== null) observed.rows = rowsIn(data);
+    const sent = { data, page, status, headers, streaming: this };
     try {
       return await this.#server.pipeline.send(this.#read.admitted, sent);
     } catch (error) {
@@ -235,16 +237,12 @@ export class Performance {
     }
   }
 
-  /** Notes the rows that are sent, of a long list at its end. */
-  #streaming(data: unknown) {
+  /** A long list has been sent. */
+  ended(rows: number | null): void {
     const { observed, flight } = this.#read;
-    if (observed !== null) observed.rows = rowsIn(data);
-    const ended = (rows: number | null): void => {
-      if (observed !== null) observed.rows = rows;
-      flight.made();
-      observed?.end();
-    };
-    return { ended };
+    if (observed !== null) observed.rows = rows;
+    flight.made();
+    observed?.end();
   }
 
   /** What comes of work whose caller was told that it took too long must reach somebody all the same. */

@@ -160,7 +160,7 @@ export class Server {
     try {
       return await this.#perform(read, replica, null);
     } catch (error) {
-      if (!isUnavailable(error) || underway.flight.giveUp.reason !== null) throw error;
+      if (!isUnavailable(error) || underway.flight.reason !== null) throw error;
       this.#options.replicas?.failed(replica);
       return this.#perform(read, await this.#opened(), null);
     }

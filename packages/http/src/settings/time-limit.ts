@@ -8,7 +8,7 @@ export interface Lateness {
   /**
    * Work that changes something is waited for a little longer: it ends soon, and then it is known how. Null: nobody needs to know.
    */
-  readonly ending: { readonly milliseconds: number; unknown(): Error } | null;
+  readonly ending: { readonly milliseconds: number; readonly unknown: () => Error } | null;
 }
 
 /** A time limit that can stand still while something else is waited for. */
@@ -50,8 +50,8 @@ export class TimeLimit {
 
   #up(): void {
     this.#isOver = true;
-    const { late, ending } = this.#lateness;
-    const told = late();
+    const told = this.#lateness.late();
+    const { ending } = this.#lateness;
     if (ending === null) this.#refuse(told);
     else this.#timer = setTimeout(() => this.#refuse(ending.unknown()), ending.milliseconds);
   }
