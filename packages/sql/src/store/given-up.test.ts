@@ -99,10 +99,13 @@ for (const { name, variable, open, waiting, lockTable } of SERVERS) {
     const opened = (limits: object, lockTimeout = 20_000) => {
       const { kysely, idle } = open(url ?? '', lockTimeout);
       const { told, log } = keepingLog();
-      const handle = serve(names, { store: sqlStore(stock, kysely), log, limits });
+      const store = sqlStore(stock, kysely);
+      const handle = serve(names, { store, log, limits });
+      // Whoever waits for a connection is not to be told that his own time is up.
+      const patient = serve(names, { store, log });
       const ask = async (method: string, path: string, body?: object, signal?: AbortSignal) => {
         const start = performance.now();
-        const response = await handle(
+        const response = await (path === '/vessels' ? patient : handle)(
           new Request(`http://n.test${path}`, {
             method,
             ...(signal === undefined ? {} : { signal }),
