@@ -1,19 +1,19 @@
-/** Batches that come from the start again, as long as there were not too many of them to be kept. */
+/** So many rows are kept. */
+const MOST = 2000;
+
+/** Batches that come from the start again, as long as there were not too many rows in them to be kept. */
 export class Repeatable<T> implements AsyncIterable<readonly T[]> {
   readonly #source: AsyncIterator<readonly T[]>;
-  readonly #most: number;
   #kept: (readonly T[])[] = [];
   #rows = 0;
 
-  /** @param most so many rows are kept */
-  constructor(batches: AsyncIterable<readonly T[]>, most: number) {
+  constructor(batches: AsyncIterable<readonly T[]>) {
     this.#source = batches[Symbol.asyncIterator]();
-    this.#most = most;
   }
 
   /** Whether all that has come is kept. */
   get isWhole(): boolean {
-    return this.#rows <= this.#most;
+    return this.#rows <= MOST;
   }
 
   async *[Symbol.asyncIterator](): AsyncGenerator<readonly T[]> {

@@ -70,9 +70,6 @@ class AmendedRow {
   }
 }
 
-/** So many rows are kept, to be amended again where the database asks for it. */
-const KEPT_ROWS = 2000;
-
 /** A change of one of many rows, with its place among them. */
 interface Placed {
   readonly change: Values;
@@ -81,7 +78,7 @@ interface Placed {
 
 /** Amends many rows, all of them or none. */
 export const amendRows = async (exchange: Exchange, rows: TakenRows): Promise<Outcome> => {
-  const source = new Repeatable(rows, KEPT_ROWS);
+  const source = new Repeatable(rows);
   const key = exchange.endpoint.entity.columns.filter((column) => column.key);
   const amend = async (within: Store): Promise<void> => {
     let first = 0;
@@ -97,6 +94,8 @@ export const amendRows = async (exchange: Exchange, rows: TakenRows): Promise<Ou
     await exchange.store.transaction(amend, { again: () => source.isWhole });
   } catch (error) {
     throw atItsLine(error, rows, exchange);
+  } finally {
+    await source.end();
   }
   return plain(null);
 };

@@ -42,10 +42,11 @@ export interface ServerOptions extends PipelineRules {
 /** A request on its way, with what watches it: null where nobody does. */
 type Underway = Pick<ReadRequest, 'flight' | 'observed'>;
 
-const isUnavailable = (error: unknown): boolean =>
-  error instanceof Problem
-    ? error.status === 503
-    : (error as { readonly code?: unknown } | null)?.code === 'UNAVAILABLE';
+/** Whether a store could not do it: what a handler tells in its own name is not that. */
+const isUnavailable = (error: unknown): boolean => {
+  const { code } = ((error instanceof Problem ? error.cause : error) ?? {}) as { readonly code?: unknown };
+  return code === 'UNAVAILABLE';
+};
 
 /** One API behind HTTP. */
 export class Server {
@@ -171,9 +172,12 @@ export class Server {
     const store = await this.#opened();
     const repeated = kept === null ? null : this.#repeatedBy(read);
     const repeating = kept === null || repeated === null ? null : { kept, repeated };
-    const answer = await this.#perform(read, store, repeating);
-    replicas?.changed(read.admitted.asked);
-    return answer;
+    try {
+      return await this.#perform(read, store, repeating);
+    } finally {
+      // Whoever was told that it may have been done, looks.
+      replicas?.changed(read.admitted.asked);
+    }
   }
 
   /** What a request is known by when it comes again. @throws {Problem} 400 where it cannot be known */

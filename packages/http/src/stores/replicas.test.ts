@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import { GriboError, memoryStore, type Store } from 'gribo';
 import { stock, stockRows } from '../../../gribo/src/testing/stock.js';
+import { Problem } from '../problems/problem.js';
 import { askOffice, JSON_BODY, keepingLog, type OfficeOptions } from '../testing/ask.js';
 
 /** A store whose operators say which one it is, so far behind as its rows are. */
@@ -44,6 +45,34 @@ describe('stores that follow another one', () => {
     expect([await read(AUTHORIZED), await read()]).to.deep.equal(['first', 'second']);
     await new Promise((resolve) => setTimeout(resolve, 250));
     expect(await read(AUTHORIZED)).to.equal('second');
+  });
+
+  it('are not read by those whose change failed: it may have been done', async () => {
+    const unsure = Object.assign(named('first'), {
+      create: async (): Promise<never> => {
+        throw Object.assign(new GriboError('UNAVAILABLE', 'database', 'lost'), { mayBeDone: true });
+      },
+    });
+    const { ask, read } = opened({ store: unsure, reads: named('second') });
+    expect(
+      (await ask('POST', '/operators', { ...JSON_BODY, ...AUTHORIZED }, '{"name":"New"}')).status,
+    ).to.equal(503);
+    expect(await read(AUTHORIZED)).to.equal('first');
+  });
+
+  it('are asked again where a handler says in its own name that it cannot', async () => {
+    let asked = 0;
+    const { ask } = opened({
+      reads: named('second'),
+      handlers: {
+        'operators.read': () => {
+          asked += 1;
+          throw new Problem(503, { detail: 'Not today.' });
+        },
+      },
+    });
+    expect((await ask('GET', '/operators/1')).status).to.equal(503);
+    expect(asked).to.equal(1);
   });
 
   it('never change anything, nor are they asked whether a change may be made', async () => {

@@ -37,7 +37,8 @@ const names = api({
 interface Tried {
   readonly name: string;
   readonly variable: string;
-  open(url: string, lockTimeout: number): { readonly kysely: AnyKysely; idle(): number };
+  /** @param most so many connections; of one alone, none is there beside it to end its statements by */
+  open(url: string, lockTimeout: number, most: number): { readonly kysely: AnyKysely; used(): number };
   /** How many statements of ours wait for a lock. */
   readonly waiting: string;
   readonly lockTable: string;
@@ -49,11 +50,11 @@ const SERVERS: readonly Tried[] = [
   {
     name: 'PostgreSQL server',
     variable: 'GRIBO_POSTGRES',
-    open: (connectionString, lockTimeout) => {
-      const pool = new pg.Pool({ connectionString, max: MOST, options: `-c search_path=${PLACE}` });
+    open: (connectionString, lockTimeout, max) => {
+      const pool = new pg.Pool({ connectionString, max, options: `-c search_path=${PLACE}` });
       return {
         kysely: new Kysely({ dialect: postgresDialect(pool, { lockTimeout }) }),
-        idle: () => pool.totalCount - pool.idleCount,
+        used: () => pool.totalCount - pool.idleCount,
       };
     },
     waiting: `select count(*) as many from pg_locks where not granted and relation = '${PLACE}.operator'::regclass`,
@@ -62,16 +63,17 @@ const SERVERS: readonly Tried[] = [
   {
     name: 'MariaDB server',
     variable: 'GRIBO_MARIADB',
-    open: (uri, lockTimeout) => {
+    open: (uri, lockTimeout, connectionLimit) => {
       const url = new URL(uri);
       url.pathname = `/${PLACE}`;
-      const pool = createPool({ uri: url.href, connectionLimit: MOST });
-      const ending = createPool({ uri: url.href, connectionLimit: 1 });
+      const pool = createPool({ uri: url.href, connectionLimit });
+      const beside =
+        connectionLimit === 1 ? {} : { ending: createPool({ uri: url.href, connectionLimit: 1 }) };
       const used = (): number => {
         const { _allConnections, _freeConnections } = pool as unknown as Record<string, { length: number }>;
         return (_allConnections?.length ?? 0) - (_freeConnections?.length ?? 0);
       };
-      return { kysely: new Kysely({ dialect: mysqlDialect(pool, { lockTimeout, ending }) }), idle: used };
+      return { kysely: new Kysely({ dialect: mysqlDialect(pool, { lockTimeout, ...beside }) }), used };
     },
     waiting: `select count(*) as many from information_schema.processlist where db = '${PLACE}' and info like 'select%operator%' and info not like '%processlist%'`,
     lockTable: 'lock tables operator write',
@@ -97,7 +99,7 @@ for (const { name, variable, open, waiting, lockTable } of SERVERS) {
     after(() => other?.destroy());
 
     const opened = (limits: object, lockTimeout = 20_000) => {
-      const { kysely, idle } = open(url ?? '', lockTimeout);
+      const { kysely, used } = open(url ?? '', lockTimeout, MOST);
       const { told, log } = keepingLog();
       const store = sqlStore(stock, kysely);
       const handle = serve(names, { store, log, limits });
@@ -117,7 +119,7 @@ for (const { name, variable, open, waiting, lockTable } of SERVERS) {
         const text = await response.text();
         return { status: response.status, text, headers: response.headers, took: performance.now() - start };
       };
-      return { kysely, idle, ask, told };
+      return { kysely, used, ask, told };
     };
 
     /** Does something while somebody else holds a lock. */
@@ -141,7 +143,7 @@ for (const { name, variable, open, waiting, lockTable } of SERVERS) {
     };
 
     it('a change whose time is up: nothing is stored, its caller knows, and its connection is free', async () => {
-      const { kysely, idle, ask, told } = opened({ answering: 300 });
+      const { kysely, used, ask, told } = opened({ answering: 300 });
       expect((await ask('GET', '/operators/1')).status).to.equal(200);
       const { status, text, headers, took } = await whileLocked(row, () =>
         ask('PATCH', '/operators/1', { name: 'Late' }),
@@ -149,8 +151,8 @@ for (const { name, variable, open, waiting, lockTable } of SERVERS) {
       expect([status, headers.get('retry-after')]).to.deep.equal([503, '1']);
       expect(text).to.contain('nothing was changed');
       expect(took).to.be.below(2000);
-      for (let i = 0; i < 50 && idle() > 0; i++) await pause(20);
-      expect(idle(), 'connections in use').to.equal(0);
+      for (let i = 0; i < 50 && used() > 0; i++) await pause(20);
+      expect(used(), 'connections in use').to.equal(0);
       expect((await ask('GET', '/operators/1')).text).to.contain('Lantern Bay');
       expect(told).to.have.length(1);
       expect((await ask('PATCH', '/operators/1', { name: 'Lantern Bay' })).status).to.equal(200);
@@ -171,6 +173,23 @@ for (const { name, variable, open, waiting, lockTable } of SERVERS) {
       await kysely.destroy();
     });
 
+    it('a change that holds the only connection: nobody is left waiting for another one to end it by', async () => {
+      const { kysely } = open(url ?? '', 1000, 1);
+      const store = sqlStore(stock, kysely);
+      expect(await store.count('operator')).to.be.above(0);
+      const time = AbortSignal.timeout(200);
+      const own = store.scoped({ signal: time });
+      const told = await whileLocked(row, () =>
+        own.amend('operator', [1], { name: 'Late' }).then(
+          () => 'done',
+          () => 'given up',
+        ),
+      );
+      expect(told).to.equal('given up');
+      expect(await store.count('operator')).to.be.above(0);
+      await kysely.destroy();
+    });
+
     it('a lock that is not to be had in time: tried later, and said so', async () => {
       const { kysely, ask } = opened({ answering: 30_000 }, 700);
       const { status, text, headers } = await whileLocked(row, () =>
@@ -181,8 +200,20 @@ for (const { name, variable, open, waiting, lockTable } of SERVERS) {
       await kysely.destroy();
     });
 
+    it('a list whose time is up: its statement is ended, and its connection is free', async () => {
+      const { kysely, used, ask } = opened({ answering: 300 });
+      expect((await ask('GET', '/operators')).status).to.equal(200);
+      await whileLocked(lockTable, async () => {
+        const { status, took } = await ask('GET', '/operators');
+        expect([status, took < 2000]).to.deep.equal([503, true]);
+        for (let i = 0; i < 50 && used() > 0; i++) await pause(20);
+        expect(used(), 'connections in use').to.equal(0);
+      });
+      await kysely.destroy();
+    });
+
     it('a reading whose client has gone: its statement is ended, and nobody is told', async () => {
-      const { kysely, idle, ask, told } = opened({ answering: 30_000 });
+      const { kysely, used, ask, told } = opened({ answering: 30_000 });
       expect((await ask('GET', '/vessels')).status).to.equal(200);
       expect((await ask('GET', '/operators/1')).status).to.equal(200);
       await whileLocked(lockTable, async () => {
@@ -195,8 +226,8 @@ for (const { name, variable, open, waiting, lockTable } of SERVERS) {
         expect(await many(), 'still waiting').to.equal(0);
         await sent;
       });
-      for (let i = 0; i < 50 && idle() > 0; i++) await pause(20);
-      expect([idle(), told]).to.deep.equal([0, []]);
+      for (let i = 0; i < 50 && used() > 0; i++) await pause(20);
+      expect([used(), told]).to.deep.equal([0, []]);
       expect((await ask('GET', '/operators/1')).status).to.equal(200);
       await kysely.destroy();
     });

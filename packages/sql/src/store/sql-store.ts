@@ -172,9 +172,6 @@ interface Standing {
   readonly hasParts: boolean;
 }
 
-/** So many rows of a list are kept, to be stored again where the database asks for it. */
-const KEPT_ROWS = 2000;
-
 const ALWAYS = (): boolean => true;
 
 class KyselyStore implements SqlStore {
@@ -294,7 +291,7 @@ class KyselyStore implements SqlStore {
     options: ChangeOptions = {},
   ): Promise<number> {
     this.#linked(entity);
-    const source = new Repeatable(batches, KEPT_ROWS);
+    const source = new Repeatable(batches);
     const store = async (within: KyselyStore): Promise<number> => {
       const changing = await within.#changing();
       const rows = new ManyRows({

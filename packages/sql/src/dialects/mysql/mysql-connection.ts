@@ -46,12 +46,15 @@ const resultOf = <R>(result: unknown): QueryResult<R> => {
   };
 };
 
+/** Ends what a connection runs, if that is still wanted when there is another one to do it by. */
+export type Kill = (threadId: number, isWanted: () => boolean) => Promise<void>;
+
 /** A connection of `mysql2` to Kysely, whose statement can be ended by another one. */
 export class MysqlConnection implements Endable {
   readonly #client: MysqlClient;
-  readonly #kill: (threadId: number) => Promise<void>;
+  readonly #kill: Kill;
 
-  constructor(client: MysqlClient, kill: (threadId: number) => Promise<void>) {
+  constructor(client: MysqlClient, kill: Kill) {
     this.#client = client;
     this.#kill = kill;
   }
@@ -71,8 +74,8 @@ export class MysqlConnection implements Endable {
       yield { rows: [row as R] };
   }
 
-  endStatement(): Promise<void> {
-    return this.#kill(this.#client.threadId);
+  endStatement(isWanted: () => boolean): Promise<void> {
+    return this.#kill(this.#client.threadId, isWanted);
   }
 
   async settle(): Promise<void> {

@@ -8,7 +8,7 @@ import {
   type TransactionSettings,
 } from 'kysely';
 import { Lent, LOCK_TIMEOUT } from '../lent.js';
-import { type MysqlClient, MysqlConnection, type MysqlPool } from './mysql-connection.js';
+import { type Kill, type MysqlClient, MysqlConnection, type MysqlPool } from './mysql-connection.js';
 
 export interface MysqlDialectOptions {
   /**
@@ -53,7 +53,7 @@ class MysqlConnections implements Driver {
     const client = await taken(this.#pool);
     const known = this.#connections.get(client);
     if (known !== undefined) return known;
-    const connection = new MysqlConnection(client, (threadId) => this.#kill(threadId));
+    const connection = new MysqlConnection(client, this.#kill);
     await this.#settle(connection);
     this.#connections.set(client, connection);
     return connection;
@@ -72,15 +72,15 @@ class MysqlConnections implements Driver {
     }
   }
 
-  async #kill(threadId: number): Promise<void> {
+  readonly #kill: Kill = async (threadId, isWanted) => {
     const client = await taken(this.#ending ?? this.#pool);
-    const connection = new MysqlConnection(client, () => Promise.resolve());
+    const connection = new MysqlConnection(client, this.#kill);
     try {
-      await connection.executeQuery(CompiledQuery.raw(`kill query ${threadId}`));
+      if (isWanted()) await connection.executeQuery(CompiledQuery.raw(`kill query ${threadId}`));
     } finally {
       connection.release(false);
     }
-  }
+  };
 
   async beginTransaction(
     connection: MysqlConnection,

@@ -30,8 +30,10 @@ const message = (processID: number, secretKey: number): Buffer => {
  * Asks the server to cancel what a connection runs (PostgreSQL's protocol, "Canceling Requests in Progress"): by a connection
  * of its own, so that it does not wait for one of the pool; poolers pass it on to whoever serves the connection now. What it
  * holds is the key to that and nothing secret else, so it goes unencrypted, as libpq sends it.
+ *
+ * @param isWanted asked when the server is reached: false where there is nothing to cancel any more
  */
-export const cancelRequest = (client: PgClient): Promise<void> => {
+export const cancelRequest = (client: PgClient, isWanted: () => boolean): Promise<void> => {
   const { host = 'localhost', port = 5432, processID, secretKey } = client as Reached;
   if (typeof processID !== 'number' || typeof secretKey !== 'number') return Promise.resolve();
   return new Promise((resolve, reject) => {
@@ -40,7 +42,10 @@ export const cancelRequest = (client: PgClient): Promise<void> => {
     socket.once('error', reject);
     // The server closes it once it has sent the signal.
     socket.once('close', () => resolve());
-    socket.once('connect', () => socket.write(message(processID, secretKey)));
+    socket.once('connect', () => {
+      if (isWanted()) socket.write(message(processID, secretKey));
+      else socket.destroy();
+    });
     socket.resume();
   });
 };

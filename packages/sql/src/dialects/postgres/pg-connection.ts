@@ -77,8 +77,8 @@ export class PgConnection implements Endable {
     }
   }
 
-  endStatement(): Promise<void> {
-    return cancelRequest(this.#client);
+  endStatement(isWanted: () => boolean): Promise<void> {
+    return cancelRequest(this.#client, isWanted);
   }
 
   async settle(): Promise<void> {
