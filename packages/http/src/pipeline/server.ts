@@ -17,8 +17,8 @@ import { splitUrl } from '../request/split-url.js';
 import type { Settings } from '../settings/settings.js';
 import { type KeptAnswers, type Repeated, repeatedBy } from '../stores/kept-answers.js';
 import type { Replicas } from '../stores/replicas.js';
-import { Performance, type Performers, type ReadRequest, type Repeating } from './performance.js';
 import { Pipeline, type PipelineRules } from './pipeline.js';
+import { type ReadRequest, type Repeating, RequestWork, type ServerParts } from './request-work.js';
 
 /** What a server needs of the options, without their types. */
 export interface ServerOptions extends PipelineRules {
@@ -51,7 +51,7 @@ const isUnavailable = (error: unknown): boolean => {
 /** One API behind HTTP. */
 export class Server {
   readonly #options: ServerOptions;
-  readonly #performers: Performers;
+  readonly #parts: ServerParts;
   readonly #settings: Settings;
   readonly #routes: Routes;
   readonly #pipeline: Pipeline;
@@ -65,7 +65,7 @@ export class Server {
     this.#settings = settings;
     this.#routes = new Routes(plan.endpoints);
     this.#pipeline = new Pipeline(plan, settings, options);
-    this.#performers = { plan, settings, pipeline: this.#pipeline, ...options };
+    this.#parts = { plan, settings, pipeline: this.#pipeline, ...options };
     this.#health = new Health(() => this.#opened());
     // What is wrong with an endpoint is told when it is served, not when it is asked.
     for (const endpoint of plan.endpoints) this.#pipeline.prepared(endpoint);
@@ -192,7 +192,7 @@ export class Server {
   }
 
   #perform(read: ReadRequest, store: Store, repeating: Repeating | null): Promise<Answer> {
-    return new Performance(this.#performers, read, store).answer(repeating);
+    return new RequestWork(this.#parts, read, store).answer(repeating);
   }
 
   #opened(): Store | Promise<Store> {

@@ -60,7 +60,7 @@ describe('stores that follow another one', () => {
     expect(await read(AUTHORIZED)).to.equal('first');
   });
 
-  it('are asked again where a handler says in its own name that it cannot', async () => {
+  it('are not taken for gone where a handler says in its own name that it cannot', async () => {
     let asked = 0;
     const { ask } = opened({
       reads: named('second'),

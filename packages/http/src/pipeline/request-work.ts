@@ -1,4 +1,4 @@
-import { type Store, storeFor } from 'gribo';
+import { GriboError, type Store, storeFor } from 'gribo';
 import type { ApiPlan } from 'gribo/kit';
 import type { AnyHandler } from '../handlers/handlers.js';
 import { Handling } from '../handlers/handling.js';
@@ -22,7 +22,7 @@ import { Paced } from './paced.js';
 import type { Admitted, Pipeline, Taken } from './pipeline.js';
 
 /** What all requests of a server share. */
-export interface Performers {
+export interface ServerParts {
   readonly plan: ApiPlan;
   readonly settings: Settings;
   readonly pipeline: Pipeline;
@@ -50,6 +50,9 @@ export interface Repeating {
 /** Whoever asked has gone, so that nobody is told of it. */
 const gone = (): Problem => new Problem(408, { detail: 'The client has gone.' });
 
+/** What is loaded ahead of a list that has ended is of no use. */
+const over = (): GriboError => new GriboError('ENDED', 'response', 'the list has ended');
+
 /** How many rows an answer has: those of a list, or one; null where that is not known yet, or there are none. */
 const rowsIn = (data: unknown): number | null => {
   if (Array.isArray(data)) return data.length;
@@ -59,8 +62,8 @@ const rowsIn = (data: unknown): number | null => {
 };
 
 /** Does what one request asks for, in time, and makes the answer: what it tells is how it is. */
-export class Performance implements Lateness, Streaming {
-  readonly #server: Performers;
+export class RequestWork implements Lateness, Streaming {
+  readonly #server: ServerParts;
   readonly #read: ReadRequest;
   readonly #store: Store;
   readonly #exchange: Exchange;
@@ -69,7 +72,7 @@ export class Performance implements Lateness, Streaming {
   readonly #paced: Paced | null;
   #work: Promise<unknown> = Promise.resolve();
 
-  constructor(server: Performers, read: ReadRequest, store: Store) {
+  constructor(server: ServerParts, read: ReadRequest, store: Store) {
     this.#server = server;
     this.#read = read;
     this.#store = this.#scoped(store);
@@ -227,6 +230,8 @@ export class Performance implements Lateness, Streaming {
     try {
       return await this.#server.pipeline.send(this.#read.admitted, sent);
     } catch (error) {
+      // A list that came too late is still being loaded.
+      if (error instanceof Problem && isReading(this.#asked)) this.#read.flight.giveUp.abort(error);
       if (!progress.isStored) throw error;
       const about = { err: loggable(error), endpoint: endpoint.name };
       settings.log.error(
@@ -237,9 +242,10 @@ export class Performance implements Lateness, Streaming {
     }
   }
 
-  /** A long list has been sent. */
+  /** A long list has been sent, or is not to be sent any further: then nothing more is loaded for it. */
   ended(rows: number | null): void {
     const { observed, flight } = this.#read;
+    if (this.#store.scoped !== undefined) flight.giveUp.abort(over());
     if (observed !== null) observed.rows = rows;
     flight.made();
     observed?.end();
