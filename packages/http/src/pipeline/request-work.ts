@@ -245,7 +245,7 @@ export class RequestWork implements Lateness, Streaming {
   /** A long list has been sent, or is not to be sent any further: then nothing more is loaded for it. */
   ended(rows: number | null): void {
     const { observed, flight } = this.#read;
-    if (this.#store.scoped !== undefined) flight.giveUp.abort(over());
+    if (this.#store.scoped !== undefined && isReading(this.#asked)) flight.giveUp.abort(over());
     if (observed !== null) observed.rows = rows;
     flight.made();
     observed?.end();
