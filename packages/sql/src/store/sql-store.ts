@@ -1,11 +1,4 @@
-import {
-  GriboError,
-  type Key,
-  type LoadPlan,
-  type Store,
-  type StoreScope,
-  type TransactionTerms,
-} from 'gribo';
+import type { GriboError, Key, LoadPlan, Store, StoreScope, TransactionTerms } from 'gribo';
 import {
   type ChangeOptions,
   type ChangePlan,
@@ -24,11 +17,11 @@ import {
   type Values,
   type WantedChange,
 } from 'gribo/kit';
-import { CompiledQuery, type IsolationLevel, type RawBuilder, sql } from 'kysely';
+import { CompiledQuery, type RawBuilder, sql } from 'kysely';
 import type { Changing, Done } from '../change/changing.js';
 import { ManyRows } from '../change/many-rows.js';
 import { conflictOf, RowWork } from '../change/row-work.js';
-import type { Database, TextOrder } from '../dialects/database.js';
+import type { Database } from '../dialects/database.js';
 import type { SqlDialect } from '../dialects/dialect.js';
 import { dialectOf } from '../dialects/dialects.js';
 import { runUntil } from '../dialects/endable.js';
@@ -42,72 +35,15 @@ import type { PreparedCache } from '../load/prepare.js';
 import type { FlatRow, Strategy } from '../load/selecting.js';
 import { type Drift, drift } from '../scan/drift.js';
 import { Asking } from './asking.js';
+import { copyPool, type SqlStoreOptions, type Statement, type Strategies, strategiesFor } from './options.js';
+import { OwnTransaction } from './own-transaction.js';
 import { Parts } from './parts.js';
 import { Streams } from './streams.js';
 import { triedAgain } from './tried-again.js';
 import { Underway } from './underway.js';
 
-/** A statement that was run. */
-export interface Statement {
-  readonly sql: string;
-  readonly parameters: readonly unknown[];
-  readonly milliseconds: number;
-}
-
-export interface SqlStoreOptions {
-  /** Rows that a stream reads at a time. Default: 1,000. */
-  readonly batch?: number;
-  /**
-   * How rows behind to-many links are loaded: `batched`, one statement for each link; `single`, all in one statement as
-   * JSON, which takes PostgreSQL; or `auto`, one row in one statement where that can be, and lists in batches, which
-   * was measured to be faster: docs/sql.md says how much. Default: `auto`.
-   */
-  readonly strategy?: 'auto' | Strategy;
-  /**
-   * What texts are put in order by, and compared by more or less: `collation`, as their columns say, in the order that
-   * people of a country expect and an index has; or `codePoints`, in which every database and the store in memory
-   * agree. Default: `collation`.
-   */
-  readonly texts?: TextOrder;
-  /**
-   * A pool of `pg` for lists that are long and not paged: more than a batch of them is sent by one `COPY`, which holds a
-   * connection until the last row is sent, shows one state of the data, and takes a fraction of the time. It takes a
-   * PostgreSQL server and the package `pg-copy-streams`. Lists with rows of to-many links go in batches all the same.
-   */
-  readonly copy?: PgPool;
-  /** Is told each statement that was run. */
-  readonly log?: (statement: Statement) => void;
-  /** Whether `close` ends the Kysely instance too. Default: true. */
-  readonly closes?: boolean;
-}
-
 /** A change that was turned away by what its guard found: the transaction is undone, and nothing was wrong. */
 class NoSuchRow extends Error {}
-
-/** How one row is loaded, and how many are. */
-interface Strategies {
-  readonly one: Strategy;
-  readonly many: Strategy;
-}
-
-const strategiesFor = (dialect: SqlDialect, wanted: SqlStoreOptions['strategy'] = 'auto'): Strategies => {
-  if (wanted === 'auto') return { one: dialect.nests ? 'single' : 'batched', many: 'batched' };
-  if (dialect.nests || wanted === 'batched') return { one: wanted, many: wanted };
-  throw new GriboError(
-    'DATABASE',
-    'strategy',
-    `the strategy "single" takes PostgreSQL, and this is ${dialect.title}: use "batched"`,
-  );
-};
-
-const copyPool = (dialect: SqlDialect, pool: PgPool | undefined): PgPool | null => {
-  if (pool === undefined || dialect.packs !== null) return pool ?? null;
-  throw new GriboError(
-    'DATABASE',
-    'copy',
-    `copy takes PostgreSQL, and this is ${dialect.title}: leave it out`,
-  );
-};
 
 /** A store on an SQL database. */
 export interface SqlStore extends Store {
@@ -450,60 +386,16 @@ class KyselyStore implements SqlStore {
     }
     // Asked before the transaction takes its connection: there may be no other.
     const { isolation } = await this.#asking.known();
-    return triedAgain(() => this.#transacted(entity, work, isolation, hasParts), {
-      signal: this.#signal,
-      again,
-    });
-  }
-
-  /** Does work in a transaction of its own; what goes wrong where that begins or ends is told in our words. */
-  async #transacted<T>(
-    entity: string | null,
-    work: (within: KyselyStore) => Promise<T>,
-    isolation: IsolationLevel | null,
-    hasParts: boolean,
-  ): Promise<T> {
-    const underway = new Underway();
-    let thrown: { readonly error: unknown } | null = null;
-    let phase: 'waiting' | 'working' | 'ending' = 'waiting';
-    const builder = this.#kysely.transaction();
-    const transaction = (isolation === null ? builder : builder.setIsolationLevel(isolation)).execute(
-      async (begun) => {
-        phase = 'working';
-        try {
-          this.#signal?.throwIfAborted();
-          const result = await work(this.#inside(begun, underway, hasParts));
-          underway.check();
-          this.#signal?.throwIfAborted();
-          phase = 'ending';
-          return result;
-        } catch (error) {
-          thrown = { error: underway.lost ?? error };
-          throw error;
-        }
-      },
-    );
-    try {
-      return await this.#soonEnough(transaction, () => phase === 'waiting');
-    } catch (error) {
-      // What went wrong first, and not what came of it when the transaction was to be ended.
-      if (thrown !== null) throw (thrown as { readonly error: unknown }).error;
-      if (this.#signal?.aborted && error === this.#signal.reason) throw error;
-      throw this.#failedAround(entity, error, (phase as string) === 'ending');
-    }
-  }
-
-  /** Whoever waits for a connection is told at once that its time is up. */
-  #soonEnough<T>(transaction: Promise<T>, isWaiting: () => boolean): Promise<T> {
     const signal = this.#signal;
-    if (signal === null) return transaction;
-    return new Promise((resolve, reject) => {
-      const end = (): void => {
-        if (isWaiting()) reject(signal.reason);
-      };
-      signal.addEventListener('abort', end, { once: true });
-      transaction.then(resolve, reject).finally(() => signal.removeEventListener('abort', end));
-    });
+    const beginning = {
+      kysely: this.#kysely,
+      isolation,
+      signal,
+      failedAround: (error: unknown, isEnding: boolean) => this.#failedAround(entity, error, isEnding),
+    };
+    const once = (): Promise<T> =>
+      new OwnTransaction(beginning).run((begun, own) => work(this.#inside(begun, own, hasParts)));
+    return triedAgain(once, { signal, again });
   }
 
   /** What was thrown where a transaction begins or ends: what is checked last may be found wrong only then. */

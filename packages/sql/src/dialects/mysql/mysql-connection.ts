@@ -1,5 +1,6 @@
 import type { CompiledQuery, QueryResult } from 'kysely';
 import type { Endable } from '../endable.js';
+import type { Lent } from '../lending.js';
 
 /** What `mysql2` tells of a statement that gives no rows. */
 interface Header {
@@ -50,7 +51,7 @@ const resultOf = <R>(result: unknown): QueryResult<R> => {
 export type Kill = (threadId: number, isWanted: () => boolean) => Promise<void>;
 
 /** A connection of `mysql2` to Kysely, whose statement can be ended by another one. */
-export class MysqlConnection implements Endable {
+export class MysqlConnection implements Endable, Lent {
   readonly #client: MysqlClient;
   readonly #kill: Kill;
 
@@ -59,7 +60,6 @@ export class MysqlConnection implements Endable {
     this.#kill = kill;
   }
 
-  /** @param isBroken whether nobody should have it again */
   release(isBroken: boolean): void {
     if (isBroken) this.#client.destroy();
     else this.#client.release();

@@ -1,13 +1,12 @@
 import {
   CompiledQuery,
   type Dialect,
-  type Driver,
   MysqlAdapter,
   MysqlIntrospector,
   MysqlQueryCompiler,
   type TransactionSettings,
 } from 'kysely';
-import { Lent, LOCK_TIMEOUT } from '../lent.js';
+import { Lending, LOCK_TIMEOUT } from '../lending.js';
 import { type Kill, type MysqlClient, MysqlConnection, type MysqlPool } from './mysql-connection.js';
 
 export interface MysqlDialectOptions {
@@ -34,20 +33,18 @@ const ended = (pool: MysqlPool): Promise<void> =>
     pool.end((error) => (error === null || error === undefined ? resolve() : reject(error)));
   });
 
-class MysqlConnections implements Driver {
+class MysqlConnections extends Lending<MysqlConnection> {
   readonly #pool: MysqlPool;
   readonly #ending: MysqlPool | null;
   readonly #lockTimeout: number | null;
   readonly #connections = new WeakMap<MysqlClient, MysqlConnection>();
-  readonly #lent = new Lent();
 
   constructor(pool: MysqlPool, { ending, lockTimeout }: MysqlDialectOptions) {
+    super();
     this.#pool = pool;
     this.#ending = ending ?? null;
     this.#lockTimeout = lockTimeout === undefined ? LOCK_TIMEOUT : lockTimeout;
   }
-
-  async init(): Promise<void> {}
 
   async acquireConnection(): Promise<MysqlConnection> {
     const client = await taken(this.#pool);
@@ -90,19 +87,7 @@ class MysqlConnections implements Driver {
     const parts = accessMode === undefined ? level : [...level, accessMode];
     if (parts.length > 0)
       await connection.executeQuery(CompiledQuery.raw(`set transaction ${parts.join(', ')}`));
-    await this.#lent.turns(connection, () => connection.executeQuery(CompiledQuery.raw('begin')));
-  }
-
-  async commitTransaction(connection: MysqlConnection): Promise<void> {
-    await connection.executeQuery(CompiledQuery.raw('commit'));
-  }
-
-  rollbackTransaction(connection: MysqlConnection): Promise<void> {
-    return this.#lent.turns(connection, () => connection.executeQuery(CompiledQuery.raw('rollback')));
-  }
-
-  async releaseConnection(connection: MysqlConnection): Promise<void> {
-    connection.release(this.#lent.isBroken(connection));
+    await this.turn(connection, 'begin');
   }
 
   async destroy(): Promise<void> {

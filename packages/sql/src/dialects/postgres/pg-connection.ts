@@ -7,6 +7,7 @@ import type {
   QueryResult,
 } from 'kysely';
 import type { Endable } from '../endable.js';
+import type { Lent } from '../lending.js';
 import { cancelRequest } from './cancel-request.js';
 import type { PgClient } from './pg-pool.js';
 import type { StatementNames } from './statement-names.js';
@@ -32,7 +33,7 @@ const CHANGES: ReadonlySet<string> = new Set(['INSERT', 'UPDATE', 'DELETE', 'MER
 const codeOf = (error: unknown): string => String((error as { readonly code?: unknown } | null)?.code);
 
 /** A connection of `pg` that plans what comes again once. */
-export class PgConnection implements Endable {
+export class PgConnection implements Endable, Lent {
   readonly #client: PgClient;
   readonly #names: StatementNames;
   readonly #cursor: PostgresCursorConstructor | null;
@@ -49,7 +50,6 @@ export class PgConnection implements Endable {
     });
   }
 
-  /** @param isBroken whether nobody should have it again */
   release(isBroken: boolean): void {
     this.#client.release(isBroken);
   }

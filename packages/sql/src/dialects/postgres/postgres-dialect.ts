@@ -1,14 +1,12 @@
 import {
-  CompiledQuery,
   type Dialect,
-  type Driver,
   PostgresAdapter,
   type PostgresCursorConstructor,
   PostgresIntrospector,
   PostgresQueryCompiler,
   type TransactionSettings,
 } from 'kysely';
-import { Lent, LOCK_TIMEOUT } from '../lent.js';
+import { Lending, LOCK_TIMEOUT } from '../lending.js';
 import { PgConnection } from './pg-connection.js';
 import type { PgClient, PgPool } from './pg-pool.js';
 import { StatementNames } from './statement-names.js';
@@ -41,22 +39,20 @@ const hearLosses = (pool: PgPool): void => {
   pool.on?.('connect', (client) => void client.on('error', heard));
 };
 
-class PostgresConnections implements Driver {
+class PostgresConnections extends Lending<PgConnection> {
   readonly #pool: PgPool;
   readonly #lockTimeout: number | null;
   readonly #connections = new WeakMap<PgClient, PgConnection>();
-  readonly #lent = new Lent();
   readonly #made: (client: PgClient) => PgConnection;
 
   constructor(pool: PgPool, { statements = 200, lockTimeout, cursor }: PostgresDialectOptions) {
+    super();
     const names = new StatementNames(statements);
     this.#pool = pool;
     hearLosses(pool);
     this.#lockTimeout = lockTimeout === undefined ? LOCK_TIMEOUT : lockTimeout;
     this.#made = (client) => new PgConnection(client, names, cursor ?? null);
   }
-
-  async init(): Promise<void> {}
 
   async acquireConnection(): Promise<PgConnection> {
     const client = await this.#pool.connect();
@@ -75,19 +71,7 @@ class PostgresConnections implements Driver {
       this.#lockTimeout === null
         ? begin
         : `${begin}; set local lock_timeout = ${Math.ceil(this.#lockTimeout)}`;
-    await this.#lent.turns(connection, () => connection.executeQuery(CompiledQuery.raw(text)));
-  }
-
-  async commitTransaction(connection: PgConnection): Promise<void> {
-    await connection.executeQuery(CompiledQuery.raw('commit'));
-  }
-
-  rollbackTransaction(connection: PgConnection): Promise<void> {
-    return this.#lent.turns(connection, () => connection.executeQuery(CompiledQuery.raw('rollback')));
-  }
-
-  async releaseConnection(connection: PgConnection): Promise<void> {
-    connection.release(this.#lent.isBroken(connection));
+    await this.turn(connection, text);
   }
 
   async destroy(): Promise<void> {
