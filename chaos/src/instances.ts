@@ -1,7 +1,5 @@
-import { openDatabase } from '@gribo/sql';
-import { stock, stockRows } from '../../packages/gribo/src/testing/stock.js';
-import { fillTables, makeTables } from '../../packages/sql/src/testing/databases.js';
 import type { Ask } from './testing/ledger.js';
+import { filled } from './testing/opened.js';
 import { Postgres } from './testing/postgres.js';
 import { ServedProcess } from './testing/served.js';
 
@@ -30,10 +28,7 @@ const WORK: Readonly<Record<string, (ask: Ask, i: number) => ReturnType<Ask>>> =
 };
 
 const server = await Postgres.start();
-const kysely = await openDatabase(server.url);
-await makeTables(kysely);
-await fillTables(kysely, stock, stockRows);
-await kysely.destroy();
+await filled(server.url);
 for (const workers of [1, 2, 4]) {
   const service = await ServedProcess.start({ DATABASE: server.url, WORKERS: String(workers) });
   for (const work of Object.values(WORK)) await perSecond(service.ask, work);

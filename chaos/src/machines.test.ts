@@ -1,45 +1,26 @@
 import { Agent } from 'node:http';
 import { serve } from '@gribo/http';
-import { type AnyKysely, openDatabase, postgresDialect, sqlStore } from '@gribo/sql';
+import { type AnyKysely, type PostgresDialectOptions, postgresDialect, sqlStore } from '@gribo/sql';
 import { expect } from 'chai';
 import { Kysely } from 'kysely';
 import pg from 'pg';
-import { stock, stockRows } from '../../packages/gribo/src/testing/stock.js';
-import { fillTables, makeTables } from '../../packages/sql/src/testing/databases.js';
-import { Balancer, hasBalancer } from './testing/balancer.js';
+import { stock } from '../../packages/gribo/src/testing/stock.js';
+import { hasNginx } from '../../packages/http/src/testing/nginx.js';
+import { freePort } from '../../packages/http/src/testing/ports.js';
+import { startBalancer } from './testing/balancer.js';
 import { working } from './testing/clients.js';
 import { type Ask, asking, harbourOffice, Ledger } from './testing/ledger.js';
+import { agreed, filled, openPool } from './testing/opened.js';
 import { hasPooler, Pooler } from './testing/pooler.js';
 import { hasPostgres, Postgres } from './testing/postgres.js';
-import { freePort, pause, until } from './testing/processes.js';
+import { pause, until } from './testing/processes.js';
 import { Relay } from './testing/relay.js';
 import { askingPort, ServedProcess } from './testing/served.js';
 
 const SECONDS = Number(process.env['GRIBO_SECONDS'] ?? 1);
 
-const filled = async (url: string): Promise<void> => {
-  const kysely = await openDatabase(url);
-  await makeTables(kysely);
-  await fillTables(kysely, stock, stockRows);
-  await kysely.destroy();
-};
-
-const told = (ledger: Ledger): void =>
-  console.log(`      ${JSON.stringify(ledger.tally)}, statuses ${JSON.stringify([...ledger.statuses])}`);
-
-const checked = async (ledger: Ledger, url: string): Promise<void> => {
-  told(ledger);
-  const kysely = await openDatabase(url);
-  expect(await ledger.wrong(kysely)).to.deep.equal([]);
-  await kysely.destroy();
-  expect(ledger.failures, 'told as our mistakes').to.deep.equal([]);
-};
-
-const openPool = (port: number, options: object = {}): AnyKysely => {
-  const connectionString = `postgres://postgres@127.0.0.1:${port}/postgres`;
-  const pool = new pg.Pool({ connectionString, max: 12, connectionTimeoutMillis: 3000 });
-  return new Kysely<unknown>({ dialect: postgresDialect(pool, options) });
-};
+const open = (port: number, options: PostgresDialectOptions = {}): AnyKysely =>
+  new Kysely<unknown>({ dialect: postgresDialect(openPool(port), options) });
 
 const quiet = { error: () => undefined };
 
@@ -63,7 +44,7 @@ describe('PostgreSQL and a server that follows it', function () {
   });
 
   it('are read by turns; what changes goes to the first, and its caller sees it at once', async () => {
-    const [kysely, replica] = [openPool(first.port), openPool(second.port)];
+    const [kysely, replica] = [open(first.port), open(second.port)];
     const [store, reads] = [sqlStore(stock, kysely), sqlStore(stock, replica)];
     let asked = 0;
     reads.listen(() => {
@@ -86,7 +67,7 @@ describe('PostgreSQL and a server that follows it', function () {
   });
 
   it('refuses changes where it only follows: 503, and nothing is changed', async () => {
-    const kysely = openPool(second.port);
+    const kysely = open(second.port);
     const ask = asking(serve(harbourOffice, { store: sqlStore(stock, kysely), log: quiet }));
     const ledger = new Ledger();
     expect(await ledger.create(ask)).to.equal('undone');
@@ -96,7 +77,7 @@ describe('PostgreSQL and a server that follows it', function () {
 
   it('takes the place of the first when that fails: what was acknowledged is there', async () => {
     const relay = await Relay.start(first.port);
-    const kysely = openPool(relay.port);
+    const kysely = open(relay.port);
     const ask = asking(
       serve(harbourOffice, { store: sqlStore(stock, kysely), log: quiet, limits: { answering: 5000 } }),
     );
@@ -114,7 +95,7 @@ describe('PostgreSQL and a server that follows it', function () {
     relay.leadTo(second.port);
     relay.block(false);
     await work;
-    await checked(ledger, second.url);
+    await agreed(ledger, second.url);
     expect(ledger.tally.done).to.be.above(0);
     expect((await ask('GET', '/operators/1')).status).to.equal(200);
     await kysely.destroy();
@@ -139,19 +120,19 @@ describe('a pooler that lends connections for one transaction', function () {
   });
 
   it('serves many connections by few, with statements that are planned each time', async () => {
-    const kyselys = [1, 2].map(() => openPool(pooler.port, { statements: 0 }));
+    const kyselys = [1, 2].map(() => open(pooler.port, { statements: 0 }));
     const asks = kyselys.map((kysely) =>
       asking(serve(harbourOffice, { store: sqlStore(stock, kysely), log: quiet })),
     );
     const ledger = new Ledger();
     await working(asks, ledger, { many: 12, milliseconds: SECONDS * 1000, counters: [1, 2, 4] });
-    await checked(ledger, server.url);
+    await agreed(ledger, server.url);
     expect([...ledger.statuses.keys()].sort()).to.deep.equal([200, 201, 412]);
     await Promise.all(kyselys.map((kysely) => kysely.destroy()));
   });
 
   it('passes on what is given up: a lock is not waited for any longer', async () => {
-    const kysely = openPool(pooler.port, { statements: 0, lockTimeout: 20_000 });
+    const kysely = open(pooler.port, { statements: 0, lockTimeout: 20_000 });
     const ask = asking(
       serve(harbourOffice, { store: sqlStore(stock, kysely), log: quiet, limits: { answering: 400 } }),
     );
@@ -211,7 +192,7 @@ describe('several processes on one port', function () {
     await pause(SECONDS * 300);
     await service.renewed();
     await work;
-    await checked(ledger, server.url);
+    await agreed(ledger, server.url);
     expect(lost, 'requests without an answer').to.deep.equal([]);
     expect(ledger.tally).to.include({ undone: 0, unknown: 0 });
     expect(await service.end()).to.equal(0);
@@ -234,11 +215,11 @@ describe('several processes on one port', function () {
   });
 
   it('are renewed behind a balancer, one after the other, and no request is lost', async function () {
-    if (!hasBalancer()) return this.skip();
+    if (!hasNginx()) return this.skip();
     const ports = [await freePort(), await freePort()];
     const begin = (port: number) => ServedProcess.start({ DATABASE: server.url, PORT: String(port) });
     const services = await Promise.all(ports.map(begin));
-    const balancer = await Balancer.start(ports);
+    const balancer = await startBalancer(ports);
     const agent = new Agent({ keepAlive: true, maxSockets: 16 });
     const ledger = new Ledger();
     const own: string[] = [];
@@ -259,11 +240,11 @@ describe('several processes on one port', function () {
       services[i] = await begin(port);
     }
     await work;
-    await checked(ledger, server.url);
+    await agreed(ledger, server.url);
     expect(own, 'requests without an answer').to.deep.equal([]);
     expect([...ledger.statuses.keys()].sort()).to.deep.equal([200, 201, 412]);
     agent.destroy();
-    await balancer.stop();
+    await balancer.close();
     await Promise.all(services.map((service) => service.end()));
   });
 });

@@ -1,9 +1,7 @@
-import { openDatabase } from '@gribo/sql';
 import { expect } from 'chai';
-import { stock, stockRows } from '../../packages/gribo/src/testing/stock.js';
-import { fillTables, makeTables } from '../../packages/sql/src/testing/databases.js';
 import { working } from './testing/clients.js';
 import { Ledger } from './testing/ledger.js';
+import { agreed, filled } from './testing/opened.js';
 import { hasPostgres, Postgres } from './testing/postgres.js';
 import { pause } from './testing/processes.js';
 import { ServedProcess } from './testing/served.js';
@@ -21,10 +19,7 @@ describe('a service at work for long', function () {
   before(async function () {
     if (!hasPostgres()) return this.skip();
     server = await Postgres.start({ settings: { fsync: 'off' } });
-    const kysely = await openDatabase(server.url);
-    await makeTables(kysely);
-    await fillTables(kysely, stock, stockRows);
-    await kysely.destroy();
+    await filled(server.url);
     service = await ServedProcess.start({ DATABASE: server.url });
   });
   after(async () => {
@@ -42,17 +37,11 @@ describe('a service at work for long', function () {
     const requests = await working(service.ask, ledger, { ...work, milliseconds: MINUTES * 60_000 });
     await pause(6000);
     const last = await service.measured();
-    const kysely = await openDatabase(server.url);
-    const wrong = await ledger.wrong(kysely);
-    await kysely.destroy();
-    console.log(
-      `      ${requests} requests, ${JSON.stringify(ledger.tally)}, statuses ${JSON.stringify([...ledger.statuses])}`,
-    );
+    await agreed(ledger, server.url);
+    console.log(`      ${requests} requests`);
     console.log(
       `      heap ${megabytes(first.heap)} → ${megabytes(last.heap)}, resident ${megabytes(first.rss)} → ${megabytes(last.rss)}, handles ${first.handles} → ${last.handles}, event loop p99 ${last.p99.toFixed(1)} ms`,
     );
-    expect(wrong).to.deep.equal([]);
-    expect(ledger.failures).to.deep.equal([]);
     expect(last.heap).to.be.below(first.heap * 1.3 + 5_000_000);
     expect(last.handles).to.be.at.most(first.handles + 2);
   });

@@ -1,7 +1,8 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { type Connection, createConnection } from 'mysql2/promise';
-import { folderFor, freePort, installed, ran, removed, Started, until, userNamed } from './processes.js';
+import { freePort } from '../../../packages/http/src/testing/ports.js';
+import { folderFor, installed, ran, removed, Started, until, userNamed } from './processes.js';
 
 const MARIADBD = installed(['/usr/sbin/mariadbd', '/usr/bin/mariadbd']);
 const PROVIDER = installed([

@@ -1,6 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { folderFor, freePort, installed, listens, removed, Started, until, userNamed } from './processes.js';
+import { freePort, listens } from '../../../packages/http/src/testing/ports.js';
+import { folderFor, installed, removed, Started, until, userNamed } from './processes.js';
 
 const PROGRAM = installed(['/usr/sbin/pgbouncer', '/usr/bin/pgbouncer']);
 

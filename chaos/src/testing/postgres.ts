@@ -1,7 +1,8 @@
 import { appendFileSync } from 'node:fs';
 import { join } from 'node:path';
 import pg from 'pg';
-import { folderFor, freePort, installed, ran, removed, Started, until, userNamed } from './processes.js';
+import { freePort } from '../../../packages/http/src/testing/ports.js';
+import { folderFor, installed, ran, removed, Started, until, userNamed } from './processes.js';
 
 const BIN = installed(
   [19, 18, 17, 16, 15, 14]

@@ -1,6 +1,5 @@
 import { type ChildProcess, execFile, type SpawnOptions, spawn } from 'node:child_process';
 import { existsSync, mkdtempSync, rmSync } from 'node:fs';
-import { connect, createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
@@ -9,26 +8,6 @@ const run = promisify(execFile);
 
 export const pause = (milliseconds: number): Promise<void> =>
   new Promise((resolve) => setTimeout(resolve, milliseconds));
-
-/** A port that nobody listens to. */
-export const freePort = (): Promise<number> =>
-  new Promise((resolve) => {
-    const server = createServer().listen(0, '127.0.0.1', () => {
-      const address = server.address();
-      server.close(() => resolve(typeof address === 'object' && address !== null ? address.port : 0));
-    });
-  });
-
-/** Whether somebody listens to a port. */
-export const listens = (port: number): Promise<boolean> =>
-  new Promise((resolve) => {
-    const socket = connect(port, '127.0.0.1');
-    socket.once('connect', () => {
-      socket.destroy();
-      resolve(true);
-    });
-    socket.once('error', () => resolve(false));
-  });
 
 /** Waits until something is so. @throws where it is not in time */
 export const until = async (

@@ -30,7 +30,8 @@ import { type Kysely, sql } from 'kysely';
 import type pg from 'pg';
 import type { AnyKysely } from '../kysely/any-kysely.js';
 import { copyPool, databases } from '../testing/databases.js';
-import { type Statement, sqlStore } from './sql-store.js';
+import type { Statement } from './options.js';
+import { sqlStore } from './sql-store.js';
 
 const db = model(
   {
