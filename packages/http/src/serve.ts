@@ -1,5 +1,4 @@
 import type { AnyApi, CallerIn, NameIn, Store } from 'gribo';
-import type { EntityPlan } from 'gribo/kit';
 import type { AnyHandler, Handlers } from './handlers/handlers.js';
 import { type Served, withDirect } from './hosting/fetch-handler.js';
 import { responseOf } from './message/answer.js';
@@ -8,10 +7,14 @@ import { Server } from './pipeline/server.js';
 import { type SiteOptions, siteRulesOf } from './request/check-site.js';
 import { checkCaller } from './settings/check-caller.js';
 import { decidedByOf, type FormatOptions, settingsOf } from './settings/settings.js';
-import { keptAnswersOf } from './stores/kept-answers.js';
-import { replicasOf } from './stores/replicas.js';
+import { keptAnswersOf, type RepeatsOptions } from './stores/kept-answers.js';
+import { type ReadsOptions, replicasOf } from './stores/replicas.js';
 
-export interface ServeOptions<P extends AnyApi> extends FormatOptions, SiteOptions {
+export interface ServeOptions<P extends AnyApi>
+  extends FormatOptions,
+    SiteOptions,
+    ReadsOptions,
+    RepeatsOptions {
   /** Where the rows are, or a function that opens it at the first request. */
   readonly store: Store | (() => Store | Promise<Store>);
   /**
@@ -37,20 +40,6 @@ export interface ServeOptions<P extends AnyApi> extends FormatOptions, SiteOptio
    * `['Authorization', 'Cookie']`.
    */
   readonly decidedBy?: readonly string[];
-  /** A store that follows `store`, or several: requests that read are answered from them by turns. Default: none. */
-  readonly reads?: Store | readonly Store[];
-  /**
-   * Milliseconds after a change in which its caller reads from `store`, on this server; whoever says `Cache-Control: no-cache` does so
-   * anyway. Default: 5,000.
-   */
-  readonly readsOwn?: number;
-  /**
-   * The entity that answers are kept in, of `answerColumns()`: a request with an `Idempotency-Key` that comes again is given the first
-   * answer, and is not done again. Default: none, and the header means nothing.
-   */
-  readonly repeats?: { readonly entity: EntityPlan };
-  /** Milliseconds for which they are kept. Default: a day. */
-  readonly repeatsFor?: number;
   /** A path at which the service says whether it can answer, without asking who asks: `/health`. Default: none. */
   readonly health?: string;
   /** Whether `Server-Timing` tells callers how long the answer and its statements took: all, or those of some requests. Default: none. */

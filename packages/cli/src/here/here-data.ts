@@ -5,9 +5,9 @@ import { type ReviewFinding, review } from 'gribo';
 import type { GriboConfig } from '../config/config.js';
 import { reviewOptions } from '../review/review-options.js';
 
-/** A command to run next, and what for. */
+/** What to do next, a command as a rule, and what for. */
 export interface NextStep {
-  readonly command: string;
+  readonly what: string;
   readonly why: string;
 }
 
@@ -40,28 +40,28 @@ const nextSteps = (
   const steps: NextStep[] = [];
   if (first !== undefined)
     steps.push({
-      command: `gribo show ${first.name} --beside`,
+      what: `gribo show ${first.name} --beside`,
       why: 'what an endpoint sends, beside the stored rows',
     });
   if (entities === null)
-    steps.push({ command: 'export model from the configuration', why: 'for sample rows, drafts and checks' });
+    steps.push({ what: 'export model from the configuration', why: 'for sample rows, drafts and checks' });
   else
     steps.push({
-      command: 'gribo serve --samples',
+      what: 'gribo serve --samples',
       why: 'the API and its board on this machine, on made-up rows',
     });
   if (withoutHandler.length > 0)
     steps.push({
-      command: 'export handlers from the configuration',
+      what: 'export handlers from the configuration',
       why: `for ${withoutHandler.join(', ')}`,
     });
-  steps.push({ command: 'gribo table', why: 'who sees what where' });
+  steps.push({ what: 'gribo table', why: 'who sees what where' });
   steps.push({
-    command: 'gribo check',
+    what: 'gribo check',
     why: findings.length === 0 ? 'what is risky or undecided: nothing by now' : 'what is risky or undecided',
   });
   steps.push({
-    command: build.isThere ? 'gribo build --check' : 'gribo build',
+    what: build.isThere ? 'gribo build --check' : 'gribo build',
     why: build.isThere
       ? `whether ${build.folder} is as the declaration is`
       : 'document, schemas, types and a client, as files',

@@ -31,13 +31,11 @@ describe('gribo here', function () {
       .and.match(/\n {2}gribo serve --samples +the API and its board/);
     const data = JSON.parse((await gribo(['here', '--json'])).out) as HereData;
     expect(data).to.deep.include({ title: 'Merrow Harbour Office', withoutHandler: [] });
-    expect(data.next.map(({ command }) => command)).to.include.members(['gribo table', 'gribo check']);
+    expect(data.next.map(({ what }) => what)).to.include.members(['gribo table', 'gribo check']);
     const checked = JSON.parse((await gribo(['check', '--no-drift', '--json'])).out) as HereData;
     expect(data.findings).to.have.length(checked.findings.length);
     // What it tells to run can be run.
-    const [show = ''] = data.next
-      .map(({ command }) => command)
-      .filter((command) => command.startsWith('gribo show'));
+    const [show = ''] = data.next.map(({ what }) => what).filter((what) => what.startsWith('gribo show'));
     expect((await gribo(show.split(' ').slice(1))).code).to.equal(0);
   });
 

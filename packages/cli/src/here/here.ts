@@ -12,10 +12,10 @@ export interface HereOptions {
 /** How a project begins. */
 const BEGIN: readonly NextStep[] = [
   {
-    command: 'gribo scan postgres://… --start',
+    what: 'gribo scan postgres://… --start',
     why: 'a model, a first API and a configuration from a live database',
   },
-  { command: `write ${CONFIG_NAME}`, why: 'export default { api, store } of what you declare by hand' },
+  { what: `write ${CONFIG_NAME}`, why: 'export default { api, store } of what you declare by hand' },
 ];
 
 /** Whether there is a configuration here or above. */
@@ -29,9 +29,9 @@ const isConfigured = (named: string | undefined): boolean => {
 
 const printNext = (next: readonly NextStep[], screen: Screen): void => {
   const { colours } = screen;
-  const width = Math.max(...next.map(({ command }) => command.length));
+  const width = Math.max(...next.map(({ what }) => what.length));
   screen.print(`\n${colours.bold('Next')}`);
-  for (const { command, why } of next) screen.print(`  ${colours.cyan(command.padEnd(width))}  ${why}`);
+  for (const { what, why } of next) screen.print(`  ${colours.cyan(what.padEnd(width))}  ${why}`);
 };
 
 const printHere = (data: HereData, screen: Screen): void => {

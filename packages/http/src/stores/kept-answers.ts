@@ -70,7 +70,12 @@ const DAY = 86_400_000;
 
 /** What `serve` is told of them. */
 export interface RepeatsOptions {
+  /**
+   * The entity that answers are kept in, of `answerColumns()`: a request with an `Idempotency-Key` that comes again is given the first
+   * answer, and is not done again. Default: none, and the header means nothing.
+   */
   readonly repeats?: { readonly entity: EntityPlan };
+  /** Milliseconds for which they are kept. Default: a day. */
   readonly repeatsFor?: number;
 }
 

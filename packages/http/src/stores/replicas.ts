@@ -17,7 +17,12 @@ export interface ReplicaOptions {
 
 /** What `serve` is told of them. */
 export interface ReadsOptions {
+  /** A store that follows `store`, or several: requests that read are answered from them by turns. Default: none. */
   readonly reads?: Store | readonly Store[];
+  /**
+   * Milliseconds after a change in which its caller reads from `store`, on this server; whoever says `Cache-Control: no-cache` does so
+   * anyway. Default: 5,000.
+   */
   readonly readsOwn?: number;
 }
 
