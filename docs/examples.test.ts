@@ -41,6 +41,7 @@ const pages = [
   join(ROOT, 'packages/http/README.md'),
   join(ROOT, 'packages/sql/README.md'),
   join(ROOT, 'packages/drizzle/README.md'),
+  join(ROOT, 'packages/testing/README.md'),
 ];
 
 describe('the examples of the documentation', () => {

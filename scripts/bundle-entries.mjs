@@ -4,7 +4,7 @@ import { existsSync, readFileSync, rmSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { build } from 'esbuild';
 
-const PACKAGES = ['gribo', 'http', 'sql', 'drizzle', 'cli'];
+const PACKAGES = ['gribo', 'http', 'sql', 'drizzle', 'testing', 'cli'];
 
 /** Whether something was compiled after the bundle was made. */
 const isStale = (folder) => {

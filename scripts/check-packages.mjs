@@ -6,7 +6,14 @@ import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { build } from 'esbuild';
 
-const PACKAGES = ['packages/gribo', 'packages/http', 'packages/sql', 'packages/drizzle', 'packages/cli'];
+const PACKAGES = [
+  'packages/gribo',
+  'packages/http',
+  'packages/sql',
+  'packages/drizzle',
+  'packages/testing',
+  'packages/cli',
+];
 
 /** An import that only writes, minified and gzipped: what we aim at, and what it must not exceed. */
 const AIM = 12_000;

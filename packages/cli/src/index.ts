@@ -1,3 +1,8 @@
+/**
+ * What a `gribo.config.ts` is written with, and the data of the board.
+ *
+ * @module @gribo/cli
+ */
 export type { BesideData, BesideItem } from './board/beside-data.js';
 export type {
   BoardComparison,

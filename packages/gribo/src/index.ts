@@ -1,3 +1,8 @@
+/**
+ * The core: declare entities, shapes, inputs and an API; write, read, load, change, describe and review. No dependency, no I/O.
+ *
+ * @module gribo
+ */
 export type { EngineName, EngineOptions } from './codegen/engine.js';
 export {
   type Comparison as ContractComparison,

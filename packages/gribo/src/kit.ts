@@ -1,6 +1,8 @@
-/*
+/**
  * For those who write stores, formats and commands of their own: plans as data, and what works on them. What
  * applications need is in `gribo` itself.
+ *
+ * @module gribo/kit
  */
 export type { ChangePlan, ChangeStep, Flow as ChangeFlow, Values } from './change/change-plan.js';
 export type { ChangeRule, ChangeRules } from './change/change-rules.js';

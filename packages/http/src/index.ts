@@ -1,3 +1,8 @@
+/**
+ * Serves an API over HTTP: negotiation, formats, problem details, conditional requests, streams.
+ *
+ * @module @gribo/http
+ */
 export { cbor } from './formats/cbor.js';
 export { csv } from './formats/csv.js';
 export { form } from './formats/form.js';

@@ -1,3 +1,8 @@
+/**
+ * A store on PostgreSQL, MariaDB, MySQL and SQLite: the query follows from the shape.
+ *
+ * @module @gribo/sql
+ */
 export type { MysqlClient, MysqlPool } from './dialects/mysql/mysql-connection.js';
 export { type MysqlDialectOptions, mysqlDialect } from './dialects/mysql/mysql-dialect.js';
 export type { PgClient, PgPool } from './dialects/postgres/pg-pool.js';

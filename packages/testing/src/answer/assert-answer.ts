@@ -1,0 +1,107 @@
+import { AssertionError } from 'node:assert';
+import {
+  type AnyApi,
+  type AudienceIn,
+  type JsonSchema,
+  jsonSchema,
+  type NameIn,
+  type ResponseOf,
+  resolve,
+  type Situation,
+  situationOf,
+} from 'gribo';
+import { answers, type BodyPlan, type EndpointPlan } from 'gribo/kit';
+import { compareAnswer } from './compare-answer.js';
+import { misused } from './misused.js';
+import { sayAnswer } from './say-answer.js';
+import { wrongsIn } from './validator.js';
+import { isObject } from './value-kind.js';
+
+/** Whom an answer was for, and what was asked. */
+export interface AnswerFor<A extends string = string> {
+  /** The audience; null, as where it is left out: a caller of none. */
+  readonly audience?: A | null;
+  /** What was asked for with `?with=`. Default: nothing. */
+  readonly asked?: readonly string[];
+  /** What was chosen with `?fields=`. Default: everything. */
+  readonly fields?: readonly string[];
+}
+
+/** What is asked of one endpoint, settled once. */
+interface Wanted {
+  readonly plan: BodyPlan;
+  readonly schema: JsonSchema;
+}
+
+const kept = new WeakMap<EndpointPlan, Map<string, Wanted>>();
+
+const wantedOf = (endpoint: EndpointPlan, plan: BodyPlan, situation: Situation): Wanted => {
+  const all = kept.get(endpoint) ?? new Map<string, Wanted>();
+  kept.set(endpoint, all);
+  const key = JSON.stringify([situation.audience, situation.asked, situation.fields]);
+  const known = all.get(key);
+  if (known !== undefined) return known;
+  const made = {
+    plan,
+    schema: jsonSchema({ plan } as Parameters<typeof jsonSchema>[0], situation, { closed: true }),
+  };
+  all.set(key, made);
+  return made;
+};
+
+/** What a problem says of itself, where one came in the place of the answer (RFC 9457, section 3.1). */
+const problemIn = (body: unknown): string | null => {
+  if (!isObject(body) || typeof body['title'] !== 'string' || typeof body['status'] !== 'number') return null;
+  const { status, title, detail } = body;
+  return `It is a problem: ${status} ${title}${typeof detail === 'string' ? `. ${detail}` : ''}`;
+};
+
+/**
+ * Fails where an answer is not exactly what its endpoint sends: a member that is missing, one that is there and is not
+ * declared for this audience, a value of another type. Afterwards the answer has its type.
+ *
+ * @param api the API
+ * @param name the endpoint, by its full name
+ * @param body the answer as parsed JSON: `await response.json()`
+ * @param to whom it was for: `audience`, and what was asked with `asked` and `fields`
+ * @throws {AssertionError} with a line for each member, what came beside what is declared
+ * @throws {GriboError} `MISUSE` where the endpoint sends no JSON, or does not answer that audience
+ * @example
+ * assertAnswer(harbour, 'vessels.read', await response.json(), { audience: 'agent' });
+ */
+export function assertAnswer<
+  const P extends AnyApi,
+  const N extends NameIn<P>,
+  const A extends AudienceIn<P> = AudienceIn<P>,
+>(api: P, name: N, body: unknown, to: AnswerFor<A> = {}): asserts body is ResponseOf<P, N, A> {
+  const { audience = null, asked = [], fields } = to;
+  const situation = situationOf<AnyApi>(api, {
+    endpoint: name,
+    audience,
+    asked,
+    ...(fields === undefined ? {} : { fields }),
+  });
+  const endpoint = api.plan.endpoints.find((each) => each.name === name) as EndpointPlan;
+  const whom = audience === null ? '' : ` for ${audience}`;
+  if (!answers(endpoint, audience))
+    throw misused(name, `it does not answer ${audience ?? 'callers of no audience'}`);
+  const plan = endpoint.returns;
+  if (plan === null) throw misused(name, 'it sends no JSON: look at its status, or at its bytes');
+  const { schema } = wantedOf(endpoint, plan, situation);
+  const wrongs = wrongsIn(schema, body);
+  if (wrongs.length === 0) return;
+  const byPlace = new Map(wrongs.map(({ instancePath, message = 'is wrong' }) => [instancePath, message]));
+  const lines = compareAnswer(resolve({ plan }, situation), body, byPlace);
+  const isSaid = lines.some(({ mark }) => mark !== 'right');
+  const said = [
+    `${name}${whom}: what came is not what it sends.`,
+    problemIn(body),
+    isSaid ? sayAnswer(lines) : null,
+    isSaid ? null : wrongs.map(({ instancePath, message }) => `! ${instancePath} ${message}`).join('\n'),
+  ];
+  throw new AssertionError({
+    message: said.filter((part) => part !== null).join('\n'),
+    stackStartFn: assertAnswer,
+    operator: 'fail',
+  });
+}

@@ -1,0 +1,4 @@
+import theme from 'vitepress/theme';
+import './style.css';
+
+export default theme;
