@@ -1,26 +1,42 @@
-// Pages that are made, not written: every public name from its docstring, and the examples that pages link to.
+// The pages as a site wants them: those of docs/, every public name from its docstring, and the files that pages link to.
 import { execFileSync } from 'node:child_process';
-import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { cpSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 
 const ROOT = fileURLToPath(new URL('..', import.meta.url));
-const REFERENCE = `${ROOT}docs/reference`;
+const PAGES = `${ROOT}site/pages`;
+const EXAMPLES = ['harbour', 'quayside', 'workbench'];
 
-rmSync(REFERENCE, { recursive: true, force: true });
+const read = (path) => readFileSync(`${ROOT}${path}`, 'utf8');
+const write = (path, text) => writeFileSync(`${PAGES}/${path}`, text);
+
+/** Links to files outside of docs/ lead to the pages that are made of those files. */
+const linked = (text) =>
+  text
+    .replaceAll(/\]\(examples\/(\w+)\.ts\)/g, '](files/$1.md)')
+    .replaceAll(/\]\(\.\.\/examples\/(\w+)\/README\.md\)/g, '](files/$1.md)')
+    .replaceAll('](../CHANGELOG.md)', '](files/changelog.md)');
+
+rmSync(PAGES, { recursive: true, force: true });
+mkdirSync(`${PAGES}/files`, { recursive: true });
 execFileSync('npx', ['typedoc', '--logLevel', 'Warn'], { cwd: `${ROOT}site`, stdio: 'inherit' });
 
-mkdirSync(`${REFERENCE}/examples`);
+for (const file of readdirSync(`${ROOT}docs`)) {
+  if (file.endsWith('.md')) write(file, linked(read(`docs/${file}`)));
+  if (file.endsWith('.svg')) write(file, read(`docs/${file}`));
+}
+cpSync(`${ROOT}docs/screenshots`, `${PAGES}/screenshots`, { recursive: true });
+
 for (const file of readdirSync(`${ROOT}docs/examples`)) {
-  const code = readFileSync(`${ROOT}docs/examples/${file}`, 'utf8');
-  const name = file.replace(/\.ts$/, '');
-  writeFileSync(
-    `${REFERENCE}/examples/${name}.md`,
-    `# ${file}\n\nWhat several pages use.\n\n\`\`\`ts\n${code}\`\`\`\n`,
+  const title = `# ${file}\n\nWhat several pages use.\n`;
+  write(
+    `files/${file.replace(/\.ts$/, '.md')}`,
+    `${title}\n\`\`\`ts\n${read(`docs/examples/${file}`)}\`\`\`\n`,
   );
 }
-for (const name of ['harbour', 'quayside', 'workbench']) {
-  writeFileSync(
-    `${REFERENCE}/examples/${name}.md`,
-    readFileSync(`${ROOT}examples/${name}/README.md`, 'utf8'),
-  );
-}
+for (const name of EXAMPLES)
+  write(`files/${name}.md`, read(`examples/${name}/README.md`).replaceAll('](../../docs/', '](../'));
+write('files/changelog.md', read('CHANGELOG.md'));
+
+mkdirSync(`${PAGES}/public`);
+write('public/icon.svg', read('site/icon.svg'));

@@ -1,12 +1,9 @@
 import { readFileSync } from 'node:fs';
-import { fileURLToPath } from 'node:url';
 import { type DefaultTheme, defineConfig } from 'vitepress';
-
-const DOCS = fileURLToPath(new URL('../../docs', import.meta.url));
 
 /** The pages, in the order of docs/index.md: what stands there stands at the side. */
 const sections = (): DefaultTheme.SidebarItem[] => {
-  const [, ...parts] = readFileSync(`${DOCS}/index.md`, 'utf8').split('\n## ');
+  const [, ...parts] = readFileSync('pages/index.md', 'utf8').split('\n## ');
   return parts.map((part) => ({
     text: part.slice(0, part.indexOf('\n')),
     items: [...part.matchAll(/^- \[(.+?)\]\((.+?)\.md\)/gm)].map(([, text = '', page = '']) => ({
@@ -16,32 +13,16 @@ const sections = (): DefaultTheme.SidebarItem[] => {
   }));
 };
 
-/** The examples that pages link to are shown as pages of their own: scripts/stage-docs.mjs writes them. */
-const shown = (href: string): string =>
-  href
-    .replace(/^examples\/(\w+)\.ts$/, 'reference/examples/$1.md')
-    .replace(/^(?:\.\.\/)+examples\/(\w+)\/README\.md$/, 'reference/examples/$1.md');
-
 export default defineConfig({
   title: 'Gribo',
   description: 'Declare once how stored entities map to transfer objects.',
   lang: 'en',
-  srcDir: DOCS,
-  outDir: fileURLToPath(new URL('../dist', import.meta.url)),
-  cacheDir: fileURLToPath(new URL('../.cache', import.meta.url)),
-  cleanUrls: false,
-  // Links to the workbench lead to what is built beside these pages.
-  ignoreDeadLinks: [/\/workbench\//],
-  markdown: {
-    config: (md) => {
-      md.core.ruler.push('shown', ({ tokens }) => {
-        for (const token of tokens.flatMap(({ children }) => children ?? [])) {
-          const href = token.attrGet('href');
-          if (token.type === 'link_open' && href !== null) token.attrSet('href', shown(href));
-        }
-      });
-    },
-  },
+  head: [['link', { rel: 'icon', type: 'image/svg+xml', href: '/icon.svg' }]],
+  srcDir: 'pages',
+  outDir: 'dist',
+  // The workbench is put beside the pages when they are built.
+  ignoreDeadLinks: [/^\/workbench\//],
+  markdown: { theme: { light: 'github-light-high-contrast', dark: 'github-dark-high-contrast' } },
   themeConfig: {
     nav: [
       { text: 'Start', link: '/start' },
@@ -50,6 +31,15 @@ export default defineConfig({
     ],
     sidebar: sections(),
     outline: [2, 3],
-    search: { provider: 'local' },
+    search: {
+      provider: 'local',
+      options: {
+        miniSearch: {
+          // Codes such as ROW_NULL are one word; guides come before the reference.
+          options: { tokenize: (text) => text.split(/[^\p{L}\p{N}_]+/u) },
+          searchOptions: { boostDocument: (id: string) => (id.startsWith('/reference/') ? 0.5 : 1) },
+        },
+      },
+    },
   },
 });

@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect } from 'chai';
@@ -75,6 +76,23 @@ describe('the packed types', () => {
         skipLibCheck: false,
       });
       expect(said).to.equal('');
+    });
+  }
+
+  const PROGRAM = `import { entity, integer, model, shape, text, writer } from 'gribo';
+import { serve } from '@gribo/http';
+const db = model({ buoy: entity('buoy', { id: integer().key(), name: text() }) }, {});
+console.log(writer(shape(db.buoy, ({ name }) => ({ name }))).json({ name: 'North' }), typeof serve);
+`;
+  for (const version of VERSIONS.filter((each) => each !== '5.5')) {
+    it(`compile and run in a CommonJS project, TypeScript ${version}`, () => {
+      const common = emptyFolder('common');
+      writeFileSync(join(common, 'program.cts'), PROGRAM);
+      const emitted = { noEmit: false, outDir: 'out', rootDir: '.', skipLibCheck: false };
+      expect(compile(common, ['program.cts'], version, emitted).said).to.equal('');
+      expect(readFileSync(join(common, 'out/program.cjs'), 'utf8')).to.include('require("gribo")');
+      const ran = spawnSync(process.execPath, [join(common, 'out/program.cjs')], { encoding: 'utf8' });
+      expect(ran.stdout, ran.stderr).to.equal('{"name":"North"} function\n');
     });
   }
 });

@@ -171,7 +171,9 @@ describe('nothing sealed', () => {
     );
     assertNothingSealed('{"name":"Ines","pin":7}', db, rows);
     assertNothingSealed('48151', db, rows, { except: ['owner.pin'] });
-    expect(() => assertNothingSealed('x', db, rows, { except: ['owner.pim'] })).to.throw('Did you mean "owner.pin"?');
+    expect(() => assertNothingSealed('x', db, rows, { except: ['owner.pim'] })).to.throw(
+      'Did you mean "owner.pin"?',
+    );
     assertNothingSealed('48151', db, { ...rows, home: [{ id: 48151, name: 'Quay' }] });
   });
 
