@@ -98,17 +98,18 @@ describe('clients that others generate', function () {
       server.closeAllConnections();
     }
   });
-  before(() => rmSync(CACHE, { recursive: true, force: true }));
+  before(() => {
+    rmSync(CACHE, { recursive: true, force: true });
+    for (const [name, described] of Object.entries(APIS)) {
+      mkdirSync(join(CACHE, name), { recursive: true });
+      writeFileSync(join(CACHE, name, 'package.json'), '{"type":"module"}');
+      writeFileSync(join(CACHE, name, 'openapi.json'), JSON.stringify(openApi(described.api)));
+    }
+  });
 
   for (const [name, described] of Object.entries(APIS)) {
     const folder = join(CACHE, name);
     const document = join(folder, 'openapi.json');
-    before(() => {
-      mkdirSync(folder, { recursive: true });
-      writeFileSync(join(folder, 'package.json'), '{"type":"module"}');
-      writeFileSync(document, JSON.stringify(openApi(described.api)));
-    });
-
     it(`${name}: openapi-typescript and openapi-fetch, compiled strictly and run`, async function () {
       const generator = programOf('openapi-typescript');
       if (generator === null) return this.skip();
