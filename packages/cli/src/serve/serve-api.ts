@@ -21,8 +21,10 @@ import { sampleStore } from '../config/samples-of.js';
 import { watchDeclarations } from '../config/watch.js';
 import { describeFailure, Mistake } from '../screen/mistake.js';
 import type { Screen } from '../screen/screen.js';
+import { type AnsweringOptions, answering } from './answering.js';
+import { type Pretence, pretenceOf, pretendedProblem } from './pretence.js';
 
-export interface ServeOptions {
+export interface ServeOptions extends AnsweringOptions {
   readonly samples?: boolean;
   readonly port: number;
   readonly audience?: string;
@@ -42,17 +44,23 @@ const namedIn = <T>(request: Request, header: string, known: ReadonlyMap<string,
 };
 
 /** Who asks: whom the request names itself, for this is for development; else as the configuration says. */
-const callerOf = (config: GriboConfig, otherwise: CallerGiven | null) => {
+const callerOf = (config: GriboConfig, otherwise: CallerGiven | null, pretend: Pretence | null) => {
   const callers = new Map(Object.entries(config.callers ?? {}));
   const audiences = new Map(
     config.api.plan.audiences.map((audience) => [audience, askingAs(config, { audience }).caller]),
   );
-  return (request: Request): CallerGiven | null | Promise<CallerGiven | null> =>
-    namedIn<CallerGiven>(request, CALLER, callers) ??
-    namedIn<CallerGiven>(request, HEADER, audiences) ??
-    otherwise ??
-    config.caller?.(request) ??
-    null;
+  return (request: Request): CallerGiven | null | Promise<CallerGiven | null> => {
+    const status = pretenceOf(request, pretend)?.status ?? null;
+    // Thrown here, it is told in the format that the caller accepts, as any other problem is.
+    if (status !== null) throw pretendedProblem(status);
+    return (
+      namedIn<CallerGiven>(request, CALLER, callers) ??
+      namedIn<CallerGiven>(request, HEADER, audiences) ??
+      otherwise ??
+      config.caller?.(request) ??
+      null
+    );
+  };
 };
 
 const routeLines = (endpoints: readonly EndpointPlan[]): readonly string[] => {
@@ -87,6 +95,9 @@ const announce = (config: GriboConfig, options: ServeOptions, port: number, scre
   for (const line of routeLines(endpoints)) screen.print(line);
   const whom = audiences.length === 0 ? '' : ` -H '${HEADER}: ${audiences[0]}'`;
   screen.print(`\n  curl ${address}${endpoints[0]?.path ?? '/'}${whom}`);
+  if (options.record !== undefined) screen.print(`\nRequests and answers are written to ${options.record}.`);
+  if (options.replay !== undefined)
+    screen.print(`\nWhat is in ${options.replay} is answered as it is there.`);
   screen.print(`\nThe board: ${colours.cyan(`${address}${BOARD_PATH}/`)}`);
   screen.print(colours.dim('For development only: callers say themselves whom they are. Ctrl+C ends it.'));
 };
@@ -150,6 +161,7 @@ export const serveApi = async (
       caller: callerOf(
         declared,
         otherwise === null ? null : askingAs(declared, { audience: otherwise }).caller,
+        options.pretend ?? null,
       ),
       formatParameter: true,
       // Whoever asks here develops it.
@@ -162,12 +174,13 @@ export const serveApi = async (
       ...(declared.cache === undefined ? {} : { cache: declared.cache }),
     });
   let api = handlerOf(config);
+  const asked = answering(options, config.api.plan.version, (request) => api(request));
   const handle = async (request: Request): Promise<Response> => {
     const url = new URL(request.url);
     if (!isForHere(url)) return new Response(`Ask for ${HOST}.`, { status: 421 });
     const { pathname, searchParams } = url;
     if (pathname === BOARD_PATH) return Response.redirect(new URL(`${BOARD_PATH}/${url.search}`, url), 302);
-    if (!pathname.startsWith(`${BOARD_PATH}/`)) return api(request);
+    if (!pathname.startsWith(`${BOARD_PATH}/`)) return asked(request);
     if (request.method !== 'GET' && request.method !== 'HEAD')
       return new Response('The board is only read.', { status: 405, headers: { allow: 'GET, HEAD' } });
     return board.handle(pathname.slice(BOARD_PATH.length), searchParams);

@@ -1,0 +1,46 @@
+import type { FetchHandler } from '@gribo/http';
+import { type Pretence, pretenceOf } from './pretence.js';
+import { pretending } from './pretending.js';
+import { Recording, Replay } from './recording.js';
+
+export interface AnsweringOptions {
+  /** What is pretended to every request that says nothing of it itself. */
+  readonly pretend?: Pretence;
+  /** The file that requests and answers are written to. */
+  readonly record?: string;
+  /** A file of such: what is in it is answered again. */
+  readonly replay?: string;
+}
+
+/** What is pretended to a request; a header that is wrong is told by the API, once it is asked. */
+const pretenceFor = (request: Request, otherwise: Pretence | null): Pretence | null => {
+  try {
+    return pretenceOf(request, otherwise);
+  } catch {
+    return null;
+  }
+};
+
+/**
+ * An API's answers, as they are wished for: late, slow, failing, written down, or those that were written down.
+ *
+ * @param version the version of the API, for what is written down
+ * @throws {Mistake} where there is no file to answer from
+ */
+export const answering = (options: AnsweringOptions, version: string, api: FetchHandler): FetchHandler => {
+  const { pretend = null, record, replay } = options;
+  const recording = record === undefined ? null : new Recording(record, version);
+  const known = replay === undefined ? null : Replay.of(replay);
+  const fresh = async (request: Request): Promise<Response> => {
+    const again = await known?.answer(request);
+    if (again != null) return again;
+    return recording === null ? api(request) : recording.answered(request, api);
+  };
+  return async (request) => {
+    const pretence = pretenceFor(request, pretend);
+    if (pretence === null) return fresh(request);
+    // A problem that is only pretended is neither written down nor answered from a file.
+    const answer = pretence.status === null ? fresh : api;
+    return pretending(pretence, async () => answer(request), request.signal);
+  };
+};
