@@ -5,6 +5,7 @@ import { fileURLToPath } from 'node:url';
 import * as drizzle from '@gribo/drizzle';
 import * as http from '@gribo/http';
 import * as sql from '@gribo/sql';
+import * as testing from '@gribo/testing';
 import { expect } from 'chai';
 import { transformSync } from 'esbuild';
 import * as gribo from 'gribo';
@@ -99,30 +100,11 @@ describe('the examples of the documentation', () => {
       ...Object.keys(http),
       ...Object.keys(sql),
       ...Object.keys(drizzle),
+      ...Object.keys(testing),
     ].filter((name) => !new RegExp(`\\b${name}\\b`).test(all));
     expect(missing).to.deep.equal([]);
   });
-
-  it('links to pages and pictures that exist', () => {
-    const broken = pages.flatMap((path) => {
-      const folder = join(path, '..');
-      const targets = [...readFileSync(path, 'utf8').matchAll(/\]\(([^)#:]+)(?:#[^)]*)?\)/g)].map(
-        ([, to]) => to ?? '',
-      );
-      return targets.filter((to) => !exists(join(folder, to))).map((to) => `${path}: ${to}`);
-    });
-    expect(broken).to.deep.equal([]);
-  });
 });
-
-const exists = (path: string): boolean => {
-  try {
-    readFileSync(path);
-    return true;
-  } catch (error) {
-    return (error as NodeJS.ErrnoException).code === 'EISDIR';
-  }
-};
 
 /** Each example in a doc comment, with the names that stand for rows. */
 const docExamples = (folder: string): { readonly where: string; readonly code: string }[] => {

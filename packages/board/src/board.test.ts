@@ -270,12 +270,67 @@ describeInBrowser('the board', (browsing) => {
   it('tries reads too, with a path and a query', async () => {
     const page = await open('view=try&endpoint=vessels.read&audience=harbourMaster');
     await page.getByLabel(/^id/).fill('1');
-    await page.getByLabel('Query').fill('fields=name,masterPhone');
+    await page.getByRole('combobox', { name: 'fields' }).click();
+    await page.getByRole('option', { name: 'name', exact: true }).click();
+    await page.getByRole('option', { name: 'masterPhone', exact: true }).click();
     await page.getByRole('button', { name: 'GET /vessels/1?fields=name,masterPhone' }).click();
     await page.getByTestId('response').getByText('200').waitFor();
     expect(await page.getByTestId('response').innerText())
       .to.contain('masterPhone')
       .and.contain('etag');
+  });
+
+  it('has a field for everything that a list may be asked, and lines that ask the same', async () => {
+    const page = await open('view=try&endpoint=vessels.list&audience=agent');
+    await page.getByLabel('builtAfter').fill('1990');
+    await page.getByLabel('size').fill('3');
+    await page.getByRole('combobox', { name: 'sort' }).click();
+    await page.getByRole('option', { name: 'name desc', exact: true }).click();
+    await page.keyboard.press('Escape');
+    await page.getByRole('combobox', { name: 'fields' }).click();
+    for (const name of ['name', 'flag']) await page.getByRole('option', { name, exact: true }).click();
+    await page.keyboard.press('Escape');
+    await page
+      .getByRole('button', {
+        name: /^GET \/vessels\?builtAfter=1990&size=3&sort=name\+desc&fields=name,flag$/,
+      })
+      .click();
+    await page.getByTestId('response').getByText('200').waitFor();
+    const shown: unknown = JSON.parse(await page.getByRole('region', { name: 'The response' }).innerText());
+    const line = await page.getByRole('region', { name: 'As a line for a shell' }).innerText();
+    expect(
+      JSON.parse(execFileSync('sh', ['-c', line.replace('curl', 'curl -s')], { encoding: 'utf8' })),
+    ).to.deep.equal(shown);
+    const call = await page.getByRole('region', { name: 'With the client' }).innerText();
+    const { connect } = (await import('../../../examples/harbour/generated/client.js')) as unknown as {
+      connect(settings: object): (...given: unknown[]) => Promise<unknown>;
+    };
+    const client = connect({ base: running.address, headers: { 'x-audience': 'agent' } });
+    const work = new Function('call', `return (async () => ${call})();`) as (
+      call: unknown,
+    ) => Promise<unknown>;
+    expect(await work(client)).to.deep.equal(shown);
+  });
+
+  it('says facts about the caller, and pretends', async () => {
+    const page = await open('view=try&endpoint=vessels.list&audience=agent');
+    await page.getByText('Late, slow or failing').click();
+    await page.getByLabel('status').fill('503');
+    await browsing().refused(async () => {
+      await page.getByRole('button', { name: 'GET /vessels' }).click();
+      await page.getByTestId('response').getByText('503', { exact: true }).first().waitFor();
+    });
+    expect(await page.getByTestId('response').innerText()).to.contain('It is only pretended.');
+    await page.getByLabel('status').fill('');
+    await page.getByText('Facts about the caller').click();
+    await page.getByLabel('caller.operatorId').fill('many');
+    await browsing().refused(async () => {
+      await page.getByRole('button', { name: 'GET /vessels' }).click();
+      await page.getByTestId('response').getByText('x-facts: operatorId must be a whole number.').waitFor();
+    });
+    await page.getByLabel('caller.operatorId').fill('3');
+    await page.getByRole('button', { name: 'GET /vessels' }).click();
+    await page.getByTestId('response').getByText('200').waitFor();
   });
 
   it('shows findings and hands out the document', async () => {

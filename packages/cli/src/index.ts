@@ -9,6 +9,7 @@ export type {
   BoardData,
   BoardEndpoint,
   BoardEntity,
+  BoardFact,
   BoardTable,
 } from './board/board-data.js';
 export type { GriboConfig } from './config/config.js';

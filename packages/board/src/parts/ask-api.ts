@@ -18,6 +18,8 @@ export interface AskedApi {
   /** The caller that it is sent as, by its name; null: whoever is of the audience. */
   readonly caller: string | null;
   readonly accept: string;
+  /** Headers besides: facts about the caller, what is pretended. */
+  readonly headers?: Readonly<Record<string, string>>;
   readonly body?: { readonly type: string; readonly text: string } | FormData;
 }
 
@@ -27,18 +29,22 @@ const whomOf = ({ audience, caller }: AskedApi): Readonly<Record<string, string>
   return audience === null ? {} : { 'x-audience': audience };
 };
 
+/** The headers that a request is sent with. */
+export const headersOf = (asked: AskedApi): Readonly<Record<string, string>> => ({
+  accept: asked.accept,
+  ...whomOf(asked),
+  ...asked.headers,
+  // A form says its own type.
+  ...(asked.body === undefined || asked.body instanceof FormData ? {} : { 'content-type': asked.body.type }),
+});
+
 /** Sends a request to the API. */
 export const askApi = async (asked: AskedApi): Promise<ApiResponse> => {
-  const { method, path, accept, body } = asked;
+  const { method, path, body } = asked;
   const start = performance.now();
   const response = await fetch(path, {
     method,
-    headers: {
-      accept,
-      ...whomOf(asked),
-      // A form says its own type.
-      ...(body === undefined || body instanceof FormData ? {} : { 'content-type': body.type }),
-    },
+    headers: headersOf(asked),
     ...(body === undefined ? {} : { body: body instanceof FormData ? body : body.text }),
     cache: 'no-store',
   });

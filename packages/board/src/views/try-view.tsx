@@ -1,7 +1,6 @@
 import type { BoardEndpoint } from '@gribo/cli';
 import {
   Alert,
-  Badge,
   Button,
   FileInput,
   Group,
@@ -9,17 +8,21 @@ import {
   SegmentedControl,
   SimpleGrid,
   Stack,
-  Table,
   Text,
   Textarea,
   TextInput,
   Title,
 } from '@mantine/core';
 import { useState } from 'react';
-import { type ApiResponse, askApi, laidOut, languageOf } from '../parts/ask-api.js';
-import { Code } from '../parts/code.js';
-import { bodyOf, type Filled, type Issues, issuesOf } from '../parts/form-state.js';
+import { type ApiResponse, type AskedApi, askApi } from '../parts/ask-api.js';
+import { CopiedLine } from '../parts/copied-line.js';
+import { bodyOf, type Filled, issuesOf } from '../parts/form-state.js';
 import { InputForm } from '../parts/input-form.js';
+import { QueryFields } from '../parts/query-fields.js';
+import { NOTHING_ASKED, queryText } from '../parts/query-state.js';
+import { clientLine, curlLine } from '../parts/request-lines.js';
+import { ResponsePane } from '../parts/response-pane.js';
+import { NO_WISHES, WishFields, wishHeaders } from '../parts/wishes.js';
 import { toEndpoint, usePlace } from '../state/use-place.js';
 import type { ViewProps } from '../state/view-props.js';
 
@@ -30,7 +33,7 @@ const filledPath = (endpoint: BoardEndpoint, values: Filled, query: string): str
   const path = endpoint.path.replaceAll(/\{([^}]*)\}/g, (_whole, name: string) =>
     encodeURIComponent(values[name] ?? ''),
   );
-  return query === '' ? path : `${path}?${query.replace(/^\?/, '')}`;
+  return query === '' ? path : `${path}?${query}`;
 };
 
 /** A form of the files, and of what is told with them: what is no text is JSON. */
@@ -42,73 +45,21 @@ const formOf = (told: object, files: Readonly<Record<string, File | null>>): For
   return form;
 };
 
-const statusColour = (status: number): string => (status < 300 ? 'teal' : status < 500 ? 'orange' : 'red');
-
-/** Headers that say something about the API. */
-const TELLING = [
-  'content-type',
-  'content-disposition',
-  'etag',
-  'location',
-  'link',
-  'cache-control',
-  'vary',
-  'allow',
-  'deprecation',
-  'sunset',
-];
-
-const ResponsePane = ({ response, issues }: { readonly response: ApiResponse; readonly issues: Issues }) => {
-  const type = response.headers.find(([name]) => name === 'content-type')?.[1] ?? '';
-  const language = languageOf(type);
-  return (
-    <Stack gap="xs" aria-live="polite" data-testid="response">
-      <Group gap="xs">
-        <Badge variant="light" color={statusColour(response.status)} size="lg">
-          {response.status}
-        </Badge>
-        <Text size="sm">
-          {response.bytes.toLocaleString('en')} bytes in {response.milliseconds.toFixed(0)} ms
-        </Text>
-      </Group>
-      {Object.entries(issues).map(([path, message]) => (
-        <Alert key={path} color="orange" p="xs">
-          <b>{path}</b> {message}
-        </Alert>
-      ))}
-      {response.picture === null ? null : (
-        <img src={response.picture} alt="What was sent" style={{ width: 'auto', maxWidth: '100%' }} />
-      )}
-      {response.picture !== null ? null : response.text === '' ? (
-        <Text size="sm">It has no body.</Text>
-      ) : (
-        <Code
-          text={language === 'json' ? laidOut(response.text) : response.text}
-          language={language}
-          label="The response"
-        />
-      )}
-      <Table aria-label="Headers" verticalSpacing={2}>
-        <Table.Tbody>
-          {response.headers
-            .filter(([name]) => TELLING.includes(name))
-            .map(([name, value]) => (
-              <Table.Tr key={name}>
-                <Table.Th scope="row">{name}</Table.Th>
-                <Table.Td className="wrap">{value}</Table.Td>
-              </Table.Tr>
-            ))}
-        </Table.Tbody>
-      </Table>
-    </Stack>
-  );
+/** What a body is in a program: its value, or the text where it is none. */
+const sentValue = (text: string): unknown => {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return text;
+  }
 };
 
 /** One request to one endpoint, being filled in. */
 const Request = ({ data, audience, caller, endpoint }: ViewProps & { readonly endpoint: BoardEndpoint }) => {
   const [place, go] = usePlace();
   const [values, setValues] = useState<Filled>({});
-  const [query, setQuery] = useState('');
+  const [asked, setAsked] = useState(NOTHING_ASKED);
+  const [wishes, setWishes] = useState(NO_WISHES);
   const [filled, setFilled] = useState<Filled>({});
   const [files, setFiles] = useState<Readonly<Record<string, File | null>>>({});
   const [raw, setRaw] = useState<string | null>(null);
@@ -128,14 +79,17 @@ const Request = ({ data, audience, caller, endpoint }: ViewProps & { readonly en
       ? 'application/json'
       : (data.formats.find(({ name }) => name === place['format'])?.mediaType ?? 'application/json');
   const type = endpoint.method === 'PATCH' ? 'application/merge-patch+json' : 'application/json';
-  const path = filledPath(endpoint, values, query);
+  const described = data.contract.endpoints.find(({ name }) => name === endpoint.name);
+  const path = filledPath(endpoint, values, queryText(asked));
+  const text = members === null ? {} : { body: { type, text: raw ?? formBody } };
+  const body = endpoint.files.length === 0 ? text : { body: formOf(filledBody ?? {}, files) };
+  const headers = wishHeaders(wishes);
+  const request: AskedApi = { method: endpoint.method, path, audience, caller, accept, headers, ...body };
   const send = async (): Promise<void> => {
     setAsking(true);
     setFailure('');
     try {
-      const text = members === null ? {} : { body: { type, text: raw ?? formBody } };
-      const body = endpoint.files.length === 0 ? text : { body: formOf(filledBody ?? {}, files) };
-      setResponse(await askApi({ method: endpoint.method, path, audience, caller, accept, ...body }));
+      setResponse(await askApi(request));
     } catch (error) {
       setFailure(error instanceof Error ? error.message : String(error));
     } finally {
@@ -161,12 +115,6 @@ const Request = ({ data, audience, caller, endpoint }: ViewProps & { readonly en
               onChange={(event) => setValues({ ...values, [name]: event.currentTarget.value })}
             />
           ))}
-          <TextInput
-            label="Query"
-            placeholder={endpoint.query ?? ''}
-            value={query}
-            onChange={(event) => setQuery(event.currentTarget.value)}
-          />
           <NativeSelect
             label="Accept"
             value={data.formats.find(({ mediaType }) => mediaType === accept)?.name ?? 'json'}
@@ -174,6 +122,15 @@ const Request = ({ data, audience, caller, endpoint }: ViewProps & { readonly en
             data={data.formats.map(({ name }) => name)}
           />
         </Group>
+        {described === undefined ? null : (
+          <QueryFields
+            endpoint={described}
+            contract={data.contract}
+            audience={audience}
+            asked={asked}
+            ask={setAsked}
+          />
+        )}
         {endpoint.files.map(({ name, types, max, optional }) => (
           <FileInput
             key={name}
@@ -223,9 +180,23 @@ const Request = ({ data, audience, caller, endpoint }: ViewProps & { readonly en
             )}
           </>
         )}
-        <Button type="submit" loading={isAsking}>
+        <WishFields known={data.facts} wishes={wishes} wish={setWishes} />
+        <Button type="submit" loading={isAsking} className="send">
           {endpoint.method} {path}
         </Button>
+        <CopiedLine what="As a line for a shell" text={curlLine(window.location.origin, request)} />
+        {described === undefined || endpoint.files.length > 0 ? null : (
+          <CopiedLine
+            what="With the client of gribo build"
+            text={clientLine(
+              described,
+              audience,
+              values,
+              asked,
+              members === null ? undefined : sentValue(raw ?? formBody),
+            )}
+          />
+        )}
       </Stack>
       <div className="response">
         <Title order={2} size="h6" mb="xs">

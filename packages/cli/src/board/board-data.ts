@@ -41,6 +41,13 @@ export interface BoardEndpoint {
   readonly query: string | null;
 }
 
+/** A fact about callers that the API declares. */
+export interface BoardFact {
+  readonly name: string;
+  readonly kind: string;
+  readonly nullable: boolean;
+}
+
 /** An entity with what is known of its columns. */
 export interface BoardEntity {
   readonly name: string;
@@ -69,6 +76,8 @@ export interface BoardData {
   readonly audiences: readonly string[];
   /** Callers that the configuration names, to ask as one of them: in a copy there are none. */
   readonly callers: readonly { readonly name: string; readonly audience: string | null }[];
+  /** What may be said of a caller: in a copy nothing is asked. */
+  readonly facts: readonly BoardFact[];
   /** Which rows callers see and change, by row rules. */
   readonly rows: readonly RowWords[];
   /** The entities whose rows no rule is about. */
@@ -149,6 +158,9 @@ export const boardData = (config: GriboConfig, configPath: string, isLive: boole
     audiences,
     callers: isLive
       ? Object.entries(config.callers ?? {}).map(([name, { audience = null }]) => ({ name, audience }))
+      : [],
+    facts: isLive
+      ? api.plan.caller.map(({ name, type, nullable }) => ({ name, kind: type.kind, nullable }))
       : [],
     rows: rowWords(rowTable(api)),
     everybodys: everybodys(rowTable(api)),

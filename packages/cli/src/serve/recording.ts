@@ -50,7 +50,7 @@ interface Entry {
 const SECRET = ['authorization', 'proxy-authorization', 'cookie', 'set-cookie', 'idempotency-key'];
 
 /** Headers that decide what is answered. */
-const DECIDING = ['accept', 'x-audience', 'x-caller', 'if-none-match', 'range'];
+const DECIDING = ['accept', 'x-audience', 'x-caller', 'x-facts', 'if-none-match', 'range'];
 
 const namedIn = (headers: Headers): readonly Named[] =>
   [...headers].filter(([name]) => !SECRET.includes(name)).map(([name, value]) => ({ name, value }));

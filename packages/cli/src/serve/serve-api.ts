@@ -11,7 +11,14 @@ import {
   serve,
 } from '@gribo/http';
 import type { AnyApi, CallerGiven, Store } from 'gribo';
-import { type EndpointPlan, isAboutMany } from 'gribo/kit';
+import {
+  didYouMean,
+  type EndpointPlan,
+  type FactPlan,
+  isAboutMany,
+  sayWanted,
+  valueFromText,
+} from 'gribo/kit';
 import { askingAs } from '../asked/caller.js';
 import { pickAudience } from '../asked/situation.js';
 import { BOARD_PATH, BoardServer } from '../board/board-server.js';
@@ -33,6 +40,7 @@ export interface ServeOptions extends AnsweringOptions {
 const HOST = '127.0.0.1';
 const HEADER = 'x-audience';
 const CALLER = 'x-caller';
+const FACTS = 'x-facts';
 
 /** Whom a request names in a header; undefined where it names nobody. */
 const namedIn = <T>(request: Request, header: string, known: ReadonlyMap<string, T>): T | undefined => {
@@ -43,23 +51,44 @@ const namedIn = <T>(request: Request, header: string, known: ReadonlyMap<string,
   throw new Problem(400, { detail: `${header} must be one of ${[...known.keys()].join(', ')}.` });
 };
 
+/** The facts that a request says of its caller: `operatorId=3&zone=UTC`, each as it stands in a query. */
+const factsSaid = (request: Request, known: readonly FactPlan[]): Readonly<Record<string, unknown>> => {
+  const said = request.headers.get(FACTS);
+  if (said === null) return {};
+  return Object.fromEntries(
+    [...new URLSearchParams(said)].map(([name, text]) => {
+      const fact = known.find((each) => each.name === name);
+      if (fact === undefined)
+        throw new Problem(400, {
+          detail: `${FACTS}: there is no fact "${name}".${didYouMean(
+            name,
+            known.map((each) => each.name),
+          )}`,
+        });
+      if (fact.nullable && text === 'null') return [name, null];
+      const got = valueFromText(fact, text);
+      if (!got.ok)
+        throw new Problem(400, { detail: `${FACTS}: ${name} must be ${sayWanted(got.wanted, got.limits)}.` });
+      return [name, got.value];
+    }),
+  );
+};
+
 /** Who asks: whom the request names itself, for this is for development; else as the configuration says. */
 const callerOf = (config: GriboConfig, otherwise: CallerGiven | null, pretend: Pretence | null) => {
   const callers = new Map(Object.entries(config.callers ?? {}));
   const audiences = new Map(
     config.api.plan.audiences.map((audience) => [audience, askingAs(config, { audience }).caller]),
   );
-  return (request: Request): CallerGiven | null | Promise<CallerGiven | null> => {
+  return async (request: Request): Promise<CallerGiven | null> => {
     const status = pretenceOf(request, pretend)?.status ?? null;
     // Thrown here, it is told in the format that the caller accepts, as any other problem is.
     if (status !== null) throw pretendedProblem(status);
-    return (
-      namedIn<CallerGiven>(request, CALLER, callers) ??
-      namedIn<CallerGiven>(request, HEADER, audiences) ??
-      otherwise ??
-      config.caller?.(request) ??
-      null
-    );
+    const facts = factsSaid(request, config.api.plan.caller);
+    const named =
+      namedIn<CallerGiven>(request, CALLER, callers) ?? namedIn<CallerGiven>(request, HEADER, audiences);
+    const found = named ?? otherwise ?? (await config.caller?.(request)) ?? null;
+    return Object.keys(facts).length === 0 ? found : { ...found, ...facts };
   };
 };
 
@@ -168,7 +197,7 @@ export const serveApi = async (
       failures: 'tell',
       // A page on another port or site must not write here, whoever it says it is.
       otherSites: 'refuse',
-      decidedBy: ['X-Caller', 'X-Audience', 'Authorization', 'Cookie'],
+      decidedBy: ['X-Caller', 'X-Audience', 'X-Facts', 'Authorization', 'Cookie'],
       ...(declared.formats === undefined ? {} : { formats: declared.formats }),
       ...(declared.policies === undefined ? {} : { policies: declared.policies }),
       ...(declared.cache === undefined ? {} : { cache: declared.cache }),

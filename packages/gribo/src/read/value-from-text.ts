@@ -13,14 +13,14 @@ export type TextResult =
  * The value that a text of a path or a query stands for, to find rows by: of the column's type, but
  * not held to the limits of what may be stored.
  *
- * @param column the column that it is compared with
+ * @param column the column that it is compared with, or a fact
  * @param text the text as it was sent, decoded
  * @returns `{ ok: true, value }`, or `{ ok: false, wanted, limits }`, for `sayWanted`
  * @example
  * const [id] = db.vessel.entity.columns;
  * valueFromText(id, '17') // => {"ok":true,"value":17}
  */
-export const valueFromText = (column: ColumnPlan, text: string): TextResult => {
+export const valueFromText = (column: Pick<ColumnPlan, 'type'>, text: string): TextResult => {
   const value = readTyped(readKind(column.type).unlimited(column.type), text, {
     text: 'lax',
     choices: 'name',
