@@ -21,6 +21,7 @@ import { type Place, usePlace } from './state/use-place.js';
 import type { ViewProps } from './state/view-props.js';
 import { BesideView } from './views/beside-view.js';
 import { ContractView } from './views/contract-view.js';
+import { DraftView } from './views/draft-view.js';
 import { RowsView } from './views/rows-view.js';
 import { TableView } from './views/table-view.js';
 import { TryView } from './views/try-view.js';
@@ -30,6 +31,7 @@ const VIEWS = [
   ['rows', 'Rows'],
   ['beside', 'Beside'],
   ['try', 'Try'],
+  ['draft', 'Draft'],
   ['contract', 'Contract'],
 ] as const;
 
@@ -144,6 +146,9 @@ const Shell = ({ data, source, turn }: Omit<ViewProps, 'audience' | 'caller'>) =
           </Tabs.Panel>
           <Tabs.Panel value="try">
             <TryView {...props} />
+          </Tabs.Panel>
+          <Tabs.Panel value="draft">
+            <DraftView {...props} />
           </Tabs.Panel>
           <Tabs.Panel value="contract">
             <ContractView {...props} />

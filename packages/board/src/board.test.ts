@@ -215,6 +215,8 @@ describeInBrowser('the board', (browsing) => {
     await page.getByLabel('Beside another response').selectOption('at vessels.list');
     await other.getByText(/^Only at vessels\.read for public: .*imoNumber, builtYear, age/).waitFor();
     expect(await other.getByLabel('The other response').innerText()).not.to.contain('imoNumber');
+    await page.getByLabel('Beside another response').selectOption('in xml');
+    await other.getByLabel('The other response').getByText('<?xml').waitFor();
   });
 
   it('sends what a form says, and shows what is wrong at its members', async () => {
@@ -333,6 +335,103 @@ describeInBrowser('the board', (browsing) => {
     await page.getByTestId('response').getByText('200').waitFor();
   });
 
+  it('tries row rules on stored rows', async () => {
+    const page = await open('view=rows&entity=portCall&caller=halvane');
+    const tried = page.getByTestId('tried');
+    await tried.getByText(/^halvane sees \d+ of 30\.$/).waitFor();
+    const seen = await tried.getByRole('img', { name: 'seen', exact: true }).count();
+    const told = Number(/sees (\d+)/.exec(await tried.innerText())?.[1]);
+    expect(seen).to.equal(told);
+    const list = await fetch(`${running.address}/port-calls?size=100`, {
+      headers: { 'x-caller': 'halvane' },
+    });
+    expect(((await list.json()) as { page: { total: number } }).page.total).to.equal(told);
+    const changed = await tried.getByRole('img', { name: 'changed', exact: true }).count();
+    expect(changed).to.be.below(told);
+    await page.getByLabel('Audience').selectOption('for harbourMaster');
+    await tried.getByText('harbourMaster sees 30 of 30.').waitFor();
+  });
+
+  describe('drafts', () => {
+    const file = join(HARBOUR, 'src/board-draft.ts');
+    after(() => rmSync(file, { force: true }));
+
+    it('show what would be sent and taken, and are written as a file that says the same', async () => {
+      const page = await open('view=draft&entity=vessel&audience=agent');
+      const drafted = page.getByTestId('drafted');
+      const table = page.getByTestId('draft');
+      for (const name of ['id', 'masterPhone'])
+        await table.getByRole('checkbox', { name, exact: true }).check();
+      await drafted.getByText('vessel.masterPhone is sealed (personal): say for whom it is.').waitFor();
+      await page.getByRole('combobox', { name: 'masterPhone is for' }).click();
+      await page.getByRole('option', { name: 'agent', exact: true }).click();
+      await page.keyboard.press('Escape');
+      await page.getByLabel('id is called').fill('number');
+      await table.getByLabel('operator', { exact: true }).selectOption('flat');
+      await table.getByRole('checkbox', { name: 'name', exact: true }).last().check();
+      await table.getByLabel('portCalls', { exact: true }).selectOption('nest');
+      await table.getByRole('checkbox', { name: 'status', exact: true }).check();
+      await page.getByRole('combobox', { name: 'portCalls is at' }).click();
+      await page.getByRole('listbox', { name: 'portCalls is at' }).getByText('read', { exact: true }).click();
+      await page.keyboard.press('Escape');
+      await page.getByLabel('builtYear', { exact: true }).last().selectOption('optional');
+      const shown = drafted.getByRole('region', { name: 'The response' });
+      await shown.getByText('operatorName').waitFor();
+      expect(await shown.innerText()).to.not.contain('portCalls');
+      await page.getByLabel('Shown at').selectOption('read');
+      await shown.getByText('portCalls').waitFor();
+      const response = await shown.innerText();
+      await page.getByLabel('As a new file').fill('src/board-draft.ts');
+      await page.getByRole('button', { name: 'Write it' }).click();
+      await page.getByText('src/board-draft.ts is written.').waitFor();
+      await browsing().refused(async () => {
+        await page.getByRole('button', { name: 'Write it' }).click();
+        await page.getByText('src/board-draft.ts is there already: choose another name.').waitFor();
+      });
+      // What was written declares what was shown.
+      const { VesselCard, NewVesselCard } = (await import(file)) as Record<string, { plan: object }>;
+      const { samples, loadPlan, memoryStore, writer } = await import('gribo');
+      const { db } = await import('../../../examples/harbour/src/model.js');
+      const config = (await import('../../../examples/harbour/gribo.config.js')).default;
+      const situation = { endpoint: 'vessels.read', audience: 'agent' };
+      const body = VesselCard as unknown as Parameters<typeof loadPlan>[0];
+      const store = memoryStore(db, samples(db, config.samples) as never);
+      const row = await store.read(loadPlan(body, situation), [1]);
+      expect(JSON.parse(writer(body, situation as never).json(row as never))).to.deep.equal(
+        JSON.parse(response),
+      );
+      expect(JSON.stringify(NewVesselCard?.plan)).to.include('builtYear');
+    });
+
+    it('are written by the board alone, into the project alone', async () => {
+      const wish = {
+        entity: 'vessel',
+        name: 'X',
+        members: [{ kind: 'column', column: 'id', name: 'id', audiences: [], endpoints: [] }],
+        takes: [],
+        audience: null,
+        endpoint: null,
+        key: null,
+        model: './model.js',
+      };
+      const post = async (headers: Record<string, string>, name: string): Promise<string> => {
+        const sent = {
+          method: 'POST',
+          headers: { 'content-type': 'application/json', ...headers },
+          body: JSON.stringify({ wish, file: name }),
+        };
+        const response = await fetch(`${running.address}/_board/draft`, sent);
+        return `${response.status} ${await response.text()}`;
+      };
+      expect(await post({}, 'src/x.ts')).to.match(/^403/);
+      expect(await post({ origin: 'https://elsewhere.example' }, 'src/x.ts')).to.match(/^403/);
+      const own = { origin: running.address };
+      expect(await post({ ...own, 'sec-fetch-site': 'cross-site' }, 'src/x.ts')).to.match(/^403/);
+      for (const name of ['../../x.ts', 'src/x.js', 'node_modules/x.ts', '/tmp/../../x.ts'])
+        expect(await post(own, name), name).to.match(/^422 .*(A draft is written as|There is no folder)/);
+    });
+  });
+
   it('shows findings and hands out the document', async () => {
     const page = await open('view=contract');
     await page.getByText('vessel.updatedAt').waitFor();
@@ -353,6 +452,9 @@ describeInBrowser('the board', (browsing) => {
     utimesSync(join(HARBOUR, 'src', 'shapes.ts'), now, now);
     expect((await again).status()).to.equal(200);
     await page.waitForSelector('[data-testid=members]');
+    await open('view=beside&endpoint=vessels.read&audience=public');
+    await page.getByLabel('Beside another response').selectOption('before the last save');
+    await page.getByTestId('other').getByText('Nothing is only before the last save.').waitFor();
   });
 
   it('can be used by everybody, in light and dark, and on a phone', async () => {
@@ -361,6 +463,8 @@ describeInBrowser('the board', (browsing) => {
       'view=rows&audience=agent',
       'view=beside&endpoint=vessels.read',
       'view=try&endpoint=portCalls.create',
+      'view=try&endpoint=vessels.list',
+      'view=draft&entity=vessel',
       'view=contract',
     ];
     const { page } = browsing();

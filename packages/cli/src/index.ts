@@ -10,8 +10,12 @@ export type {
   BoardEndpoint,
   BoardEntity,
   BoardFact,
+  BoardModelEntity,
   BoardTable,
 } from './board/board-data.js';
+export type { DraftMember, DraftTaken, DraftWish } from './board/draft-wish.js';
+export type { DraftData } from './board/drafted.js';
+export type { RowsSeen, SeenRow } from './board/rows-seen.js';
 export type { GriboConfig } from './config/config.js';
 export { run } from './program/program.js';
 export type { Mark } from './show/pairs.js';

@@ -27,7 +27,7 @@ describeLayout(
     check: ['review', ...SHARED],
     diff: ['review', ...SHARED],
     trace: ['review', ...SHARED],
-    board: ['build', 'diff', 'show', 'review', 'table', ...SHARED],
+    board: ['build', 'diff', 'draft', 'show', 'review', 'table', ...SHARED],
     serve: ['board', ...SHARED],
 
     program: [

@@ -4,7 +4,7 @@ import { answers } from 'gribo/kit';
 import type { Source } from '../state/source.js';
 import { useLoaded } from '../state/use-loaded.js';
 import { usePlace } from '../state/use-place.js';
-import { laidOut } from './ask-api.js';
+import { askApi, laidOut, languageOf } from './ask-api.js';
 import { Code } from './code.js';
 
 /** Another response about the same row: at another endpoint, or for another audience. */
@@ -13,6 +13,10 @@ interface Other {
   readonly audience: string | null;
   readonly caller: string | null;
   readonly label: string;
+  /** A format that it is written in, by its media type; left out: as JSON. */
+  readonly accept?: string;
+  /** Whether it is as it was before the last save. */
+  readonly isBefore?: boolean;
 }
 
 interface OtherProps {
@@ -29,7 +33,7 @@ interface OtherProps {
 const audienceWords = (audience: string | null): string => audience ?? 'no audience';
 
 /** What the response can be put beside: the same endpoint for others, and other endpoints about the entity. */
-const othersOf = ({ data, endpoint, entity, audience, caller }: OtherProps): readonly Other[] => {
+const othersOf = ({ data, endpoint, entity, audience, caller, beside }: OtherProps): readonly Other[] => {
   const answersAt = (name: string, whom: string | null): boolean => {
     const audiences = data.endpoints.find((one) => one.name === name)?.audiences ?? null;
     return answers({ audiences }, whom);
@@ -42,6 +46,10 @@ const othersOf = ({ data, endpoint, entity, audience, caller }: OtherProps): rea
   );
   const endpoints = data.endpoints.filter(
     ({ name, sends }) => sends === entity && name !== endpoint && answersAt(name, audience),
+  );
+  const isAsked = data.isLive && beside.request !== null;
+  const formats = data.formats.filter(
+    ({ name, onlyLists }) => isAsked && name !== 'json' && (!onlyLists || beside.isList),
   );
   return [
     ...audiences.map((name) => ({
@@ -57,6 +65,16 @@ const othersOf = ({ data, endpoint, entity, audience, caller }: OtherProps): rea
       label: `as ${name}`,
     })),
     ...endpoints.map(({ name }) => ({ endpoint: name, audience, caller, label: `at ${name}` })),
+    ...(data.hasBefore
+      ? [{ endpoint, audience, caller, label: 'before the last save', isBefore: true }]
+      : []),
+    ...formats.map(({ name, mediaType }) => ({
+      endpoint,
+      audience,
+      caller,
+      label: `in ${name}`,
+      accept: mediaType,
+    })),
   ];
 };
 
@@ -88,8 +106,17 @@ export const OtherResponse = (props: OtherProps) => {
           caller: chosen.caller,
           key: beside.key,
           with: [],
+          isBefore: chosen.isBefore === true,
         }),
   );
+  const written = useLoaded(
+    JSON.stringify([chosen?.accept, beside.request, audience, caller, turn]),
+    async () =>
+      chosen?.accept === undefined || beside.request === null
+        ? null
+        : askApi({ method: 'GET', path: beside.request, audience, caller, accept: chosen.accept }),
+  );
+  const format = written.state === 'loaded' ? written.value : null;
   const other = loaded.state === 'loaded' ? loaded.value : null;
   const here = `at ${endpoint} ${caller === null ? `for ${audienceWords(audience)}` : `as ${caller}`}`;
   return (
@@ -109,8 +136,12 @@ export const OtherResponse = (props: OtherProps) => {
       ) : null}
       {chosen === undefined || other === null ? null : (
         <>
-          <Difference label={here} paths={onlyIn(beside, other)} />
-          <Difference label={chosen.label} paths={onlyIn(other, beside)} />
+          {chosen.accept === undefined ? (
+            <>
+              <Difference label={here} paths={onlyIn(beside, other)} />
+              <Difference label={chosen.label} paths={onlyIn(other, beside)} />
+            </>
+          ) : null}
           <SimpleGrid cols={{ base: 1, md: 2 }}>
             <Stack gap={4}>
               <Title order={2} size="h6">
@@ -120,9 +151,13 @@ export const OtherResponse = (props: OtherProps) => {
             </Stack>
             <Stack gap={4}>
               <Title order={2} size="h6">
-                {chosen.label}, {other.sentBytes.toLocaleString('en')} bytes
+                {chosen.label}, {(format?.bytes ?? other.sentBytes).toLocaleString('en')} bytes
               </Title>
-              <Code text={laidOut(other.json)} language="json" label="The other response" />
+              <Code
+                text={format?.text ?? laidOut(other.json)}
+                language={format === null ? 'json' : languageOf(chosen.accept ?? '')}
+                label="The other response"
+              />
             </Stack>
           </SimpleGrid>
         </>

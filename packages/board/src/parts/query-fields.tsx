@@ -65,7 +65,7 @@ export const QueryFields = ({ endpoint, contract, audience, asked, ask }: QueryP
     ['fields', 'only these members', fieldNames(endpoint, audience, contract)],
   ] as const;
   return (
-    <SimpleGrid cols={{ base: 2, sm: 3 }} spacing="xs" verticalSpacing="xs" style={{ alignItems: 'end' }}>
+    <SimpleGrid cols={{ base: 2, sm: 3 }} spacing="xs" verticalSpacing="xs" style={{ alignItems: 'start' }}>
       {queryFields(endpoint, audience).map((field) => (
         <ValueField
           key={field.name}

@@ -1,4 +1,4 @@
-import type { BesideData, BoardData } from '@gribo/cli';
+import type { BesideData, BoardData, DraftData, DraftWish, RowsSeen } from '@gribo/cli';
 
 /** What the board asks about an endpoint's rows. */
 export interface Asked {
@@ -7,12 +7,19 @@ export interface Asked {
   readonly caller: string | null;
   readonly key: string | null;
   readonly with: readonly string[];
+  /** Whether it is answered as it was before the last save. */
+  readonly isBefore?: boolean;
 }
 
 /** Where the board's data is from: a server, or the page itself where it is a copy. */
 export interface Source {
   data(): Promise<BoardData>;
   beside(asked: Asked): Promise<BesideData>;
+  /** Which stored rows of an entity a caller sees and changes. */
+  rows(entity: string, audience: string | null, caller: string | null): Promise<RowsSeen>;
+  draft(wish: DraftWish): Promise<DraftData>;
+  /** Writes a draft as a new file. @returns where it is */
+  write(wish: DraftWish, file: string): Promise<{ readonly file: string }>;
   /** Calls back when declarations changed. @returns what ends it */
   listen(changed: () => void): () => void;
 }
@@ -40,12 +47,30 @@ const read = async <T>(path: string): Promise<T> => {
 
 const live: Source = {
   data: () => read('./data'),
-  beside: ({ endpoint, audience, caller, key, with: names }) => {
+  beside: ({ endpoint, audience, caller, key, with: names, isBefore }) => {
     const query = new URLSearchParams({ endpoint, with: names.join(',') });
     if (audience !== null) query.set('audience', audience);
     if (caller !== null) query.set('caller', caller);
     if (key !== null) query.set('key', key);
+    if (isBefore === true) query.set('at', 'before');
     return read(`./beside?${query}`);
+  },
+  rows: (entity, audience, caller) => {
+    const query = new URLSearchParams({ entity });
+    if (audience !== null) query.set('audience', audience);
+    if (caller !== null) query.set('caller', caller);
+    return read(`./rows?${query}`);
+  },
+  draft: (wish) => read(`./draft?${new URLSearchParams({ wish: JSON.stringify(wish) })}`),
+  write: async (wish, file) => {
+    const headers = { 'content-type': 'application/json' };
+    const response = await fetch('./draft', {
+      method: 'POST',
+      headers,
+      body: JSON.stringify({ wish, file }),
+    });
+    if (!response.ok) throw await failed(response);
+    return (await response.json()) as { readonly file: string };
   },
   listen: (changed) => {
     const events = new EventSource('./events');
@@ -53,6 +78,8 @@ const live: Source = {
     return () => events.close();
   },
 };
+
+const NO_SERVER = 'This is a copy: gribo serve has a server for it.';
 
 const copied = ({ data, besides }: Copy): Source => ({
   data: () => Promise.resolve(data),
@@ -62,6 +89,9 @@ const copied = ({ data, besides }: Copy): Source => ({
       ? Promise.reject(new Error(`${endpoint} does not answer ${audience ?? 'callers of no audience'}.`))
       : Promise.resolve(found);
   },
+  rows: () => Promise.reject(new Error(NO_SERVER)),
+  draft: () => Promise.reject(new Error(NO_SERVER)),
+  write: () => Promise.reject(new Error(NO_SERVER)),
   listen: () => () => undefined,
 });
 

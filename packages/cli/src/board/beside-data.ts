@@ -9,7 +9,7 @@ import {
   writer,
 } from 'gribo';
 import type { SendingEndpoint } from 'gribo/kit';
-import { contentShape, type EndpointPlan, isAboutMany } from 'gribo/kit';
+import { contentShape, isAboutMany } from 'gribo/kit';
 import { askingAs } from '../asked/caller.js';
 import { planned } from '../asked/planned.js';
 import { storedRow } from '../asked/stored-row.js';
@@ -19,6 +19,7 @@ import { locate } from '../show/locate.js';
 import { type Mark, type Pair, pairsOf } from '../show/pairs.js';
 import { pathText, SENT, STORED, valueAt, valueText } from '../show/value-text.js';
 import { widen } from '../show/widen.js';
+import { keyOf, labelOf } from './row-label.js';
 
 /** What was asked of an endpoint. */
 export interface BesideQuery {
@@ -78,18 +79,6 @@ const loaded = (row: unknown, plan: LoadPlan): unknown => {
 };
 
 const bytesOf = (value: unknown): number => Buffer.byteLength(JSON.stringify(value, plainBigint) ?? '');
-
-const keyText = (entity: EndpointPlan['entity'], row: object): string =>
-  entity.key.map((name) => String((row as Row)[name])).join(',');
-
-/** What people call a row: its name or code, where it has one. */
-const labelOf = (entity: EndpointPlan['entity'], row: object): string => {
-  const column = entity.columns.find(
-    ({ name, sealed }) => sealed === null && /^(?:name|title|code|label)$/.test(name),
-  );
-  const key = keyText(entity, row);
-  return column === undefined ? key : `${key} · ${String((row as Row)[column.name])}`;
-};
 
 const EMPTY: BesideData = {
   key: null,
@@ -174,15 +163,15 @@ export const besideData = async (
   const rows = await store.list(plan, { limit: ROWS });
   const row = key === null ? rows[0] : await storedRow(store, plan, entity, key);
   if (row === undefined) return EMPTY;
-  const known = rows.some((one) => keyText(entity, one) === keyText(entity, row));
+  const known = rows.some((one) => keyOf(entity, one) === keyOf(entity, row));
   const write = writer(content, situation);
   const sent: unknown = write.object(row as never, asking);
   const pairs = locate(pairsOf(write.plan.content, entity), row, sent);
   const { stored, sent: members, links } = new BesideLists(pairs, row, sent);
   return {
-    key: keyText(entity, row),
+    key: keyOf(entity, row),
     keys: (known ? rows : [row, ...rows]).map((one) => ({
-      key: keyText(entity, one),
+      key: keyOf(entity, one),
       label: labelOf(entity, one),
     })),
     stored,

@@ -58,6 +58,17 @@ export interface BoardEntity {
   }[];
 }
 
+/** An entity of the model, as drafts are made of it. */
+export interface BoardModelEntity extends BoardEntity {
+  readonly links: readonly {
+    readonly name: string;
+    readonly target: string;
+    readonly isMany: boolean;
+  }[];
+  /** The columns that no body sets: the database makes them, or each change stamps them. */
+  readonly made: readonly string[];
+}
+
 /** Members by endpoints, as one audience sees them. */
 export interface BoardTable {
   readonly audience: string | null;
@@ -91,6 +102,10 @@ export interface BoardData {
   readonly isLive: boolean;
   readonly endpoints: readonly BoardEndpoint[];
   readonly entities: readonly BoardEntity[];
+  /** The whole model; none where the configuration names none, or nothing can be drafted. */
+  readonly model: readonly BoardModelEntity[];
+  /** Whether declarations were saved since the server began: responses may be put beside those before. */
+  readonly hasBefore: boolean;
   /** Members by endpoints: by entity, then for each audience; null stands for callers of none. */
   readonly tables: Readonly<Record<string, readonly BoardTable[]>>;
   readonly flows: readonly Flow[];
@@ -103,6 +118,19 @@ const boardEntity = ({ name, columns }: EntityPlan): BoardEntity => ({
   name,
   columns: columns.map((column) => ({ name: column.name, kind: column.type.kind, sealed: column.sealed })),
 });
+
+const modelOf = ({ model = {} }: GriboConfig): readonly BoardModelEntity[] =>
+  Object.values(model).map(({ entity, links }) => ({
+    ...boardEntity(entity),
+    links: [...links.values()].map(({ name, target, kind }) => ({
+      name,
+      target: target.name,
+      isMany: kind === 'toMany',
+    })),
+    made: entity.columns
+      .filter(({ generated, stamped }) => generated || stamped !== null)
+      .map(({ name }) => name),
+  }));
 
 const tablesOf = ({ api }: GriboConfig, entities: readonly string[]): BoardData['tables'] => {
   const { endpoints, audiences } = api.plan;
@@ -144,7 +172,12 @@ const queryExample = (endpoint: ContractEndpoint | undefined): string | null => 
 };
 
 /** What the board shows of an API. */
-export const boardData = (config: GriboConfig, configPath: string, isLive: boolean): BoardData => {
+export const boardData = (
+  config: GriboConfig,
+  configPath: string,
+  isLive: boolean,
+  hasBefore = false,
+): BoardData => {
   const { api } = config;
   const { title, version, audiences, endpoints } = api.plan;
   const contract = contractOf(api);
@@ -186,6 +219,8 @@ export const boardData = (config: GriboConfig, configPath: string, isLive: boole
       query: queryExample(contract.endpoints[i]),
     })),
     entities: entities.map(boardEntity),
+    model: isLive ? modelOf(config) : [],
+    hasBefore,
     tables: tablesOf(
       config,
       entities.map(({ name }) => name),

@@ -1,12 +1,17 @@
 import { readFile } from 'node:fs/promises';
-import { extname, join, normalize } from 'node:path';
+import { dirname, extname, join, normalize } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { Store } from 'gribo';
 import { isSending } from '../asked/sending.js';
 import { outputsOf } from '../build/outputs.js';
 import type { GriboConfig } from '../config/config.js';
+import { Mistake } from '../screen/mistake.js';
 import { type BesideQuery, besideData } from './beside-data.js';
 import { boardData } from './board-data.js';
+import type { DraftWish } from './draft-wish.js';
+import { drafted } from './drafted.js';
+import { rowsSeen } from './rows-seen.js';
+import { writeDraft } from './write-draft.js';
 
 /** Where the page is: built beside this package's code. */
 export const BOARD_FOLDER: string = fileURLToPath(
@@ -33,6 +38,15 @@ const json = (value: unknown, status = 200): Response =>
     status,
     headers: { 'content-type': 'application/json', 'cache-control': 'no-store' },
   });
+
+/** What the page wishes for. */
+const wishOf = (text: string): DraftWish => {
+  try {
+    return JSON.parse(text) as DraftWish;
+  } catch {
+    throw new Mistake('The wish for a draft is no JSON.');
+  }
+};
 
 /** What was made as JSON, or why there is nothing: the page shows it, for this is the developer's own machine. */
 const replyOf = async (work: () => Promise<unknown>): Promise<Response> => {
@@ -69,6 +83,8 @@ export class BoardServer {
   readonly #configPath: string;
   readonly #listeners = new Set<ReadableStreamDefaultController<Uint8Array>>();
   #config: GriboConfig;
+  /** The declarations before the last save; null: nothing was saved since the server began. */
+  #before: GriboConfig | null = null;
 
   constructor(config: GriboConfig, configPath: string, store: Store) {
     this.#config = config;
@@ -78,6 +94,7 @@ export class BoardServer {
 
   /** Takes other declarations and tells every page that is open. */
   changed(config: GriboConfig): void {
+    this.#before = this.#config;
     this.#config = config;
     for (const listener of this.#listeners) listener.enqueue(new TextEncoder().encode('data: changed\n\n'));
   }
@@ -90,9 +107,13 @@ export class BoardServer {
 
   /** @param path what comes after the board's own part of the path */
   async handle(path: string, search: URLSearchParams): Promise<Response> {
-    if (path === '/data') return replyOf(async () => boardData(this.#config, this.#configPath, true));
+    if (path === '/data')
+      return replyOf(async () => boardData(this.#config, this.#configPath, true, this.#before !== null));
     if (path === '/beside') return this.#beside(search);
     if (path === '/events') return this.#events();
+    if (path === '/rows') return this.#rows(search);
+    if (path === '/draft')
+      return replyOf(async () => drafted(wishOf(search.get('wish') ?? ''), this.#config, this.#store));
     if (path.startsWith('/openapi.')) return this.#document(path.slice(1));
     return fileAt(path);
   }
@@ -112,9 +133,33 @@ export class BoardServer {
       asked: (search.get('with') ?? '').split(',').filter((name) => name !== ''),
       key: search.get('key'),
     };
-    const endpoint = this.#config.api.plan.endpoints.find(({ name }) => name === query.endpoint);
+    const config = search.get('at') === 'before' ? (this.#before ?? this.#config) : this.#config;
+    const endpoint = config.api.plan.endpoints.find(({ name }) => name === query.endpoint);
     if (endpoint === undefined || !isSending(endpoint)) return json({ detail: 'It sends nothing.' }, 404);
-    return replyOf(() => besideData(this.#store, this.#config, endpoint, query));
+    return replyOf(() => besideData(this.#store, config, endpoint, query));
+  }
+
+  #rows(search: URLSearchParams): Promise<Response> {
+    const whom = { audience: search.get('audience'), caller: search.get('caller') };
+    return replyOf(() => rowsSeen(this.#store, this.#config, search.get('entity') ?? '', whom));
+  }
+
+  /**
+   * Writes a draft as a new file beside the configuration, where a page of this server asks for it.
+   *
+   * @param request its body says `{ wish, file }`
+   */
+  async write(request: Request): Promise<Response> {
+    const site = request.headers.get('sec-fetch-site');
+    const origin = request.headers.get('origin');
+    const isOwn = origin === new URL(request.url).origin && (site === null || site === 'same-origin');
+    if (!isOwn || request.headers.get('content-type') !== 'application/json')
+      return new Response('Only the board itself may write.', { status: 403 });
+    return replyOf(async () => {
+      const { wish, file } = (await request.json()) as { readonly wish: DraftWish; readonly file: string };
+      const { source } = await drafted(wish, this.#config, this.#store);
+      return { file: await writeDraft(dirname(this.#configPath), file, source) };
+    });
   }
 
   #events(): Response {

@@ -3,6 +3,7 @@ import { type ColumnPlan, didYouMean } from 'gribo/kit';
 import type { GriboConfig } from '../config/config.js';
 import { Mistake } from '../screen/mistake.js';
 import type { Screen } from '../screen/screen.js';
+import { capital, key, quoted, reach } from './names.js';
 
 export interface DraftOptions {
   readonly model: string;
@@ -16,14 +17,6 @@ const isLong = ({ type }: ColumnPlan): boolean =>
 
 /** Whether no body sets it: the database makes it, or each change stamps it. */
 const isMade = ({ generated, stamped }: ColumnPlan): boolean => generated || stamped !== null;
-
-const capital = (name: string): string => name.charAt(0).toUpperCase() + name.slice(1);
-
-const isName = (text: string): boolean => /^[\p{ID_Start}$_][\p{ID_Continue}$]*$/u.test(text);
-
-const key = (name: string): string => (isName(name) ? name : JSON.stringify(name));
-const reach = (row: string, name: string): string =>
-  isName(name) ? `${row}.${name}` : `${row}[${JSON.stringify(name)}]`;
 
 /** Lines under a heading; nothing where there are none. */
 const section = (heading: string, lines: readonly string[]): readonly string[] =>
@@ -109,7 +102,7 @@ export const draft = (
   ];
   const lines = [
     `import { ${names.join(', ')} } from 'gribo';`,
-    `import { db } from ${JSON.stringify(path).replaceAll('"', "'")};`,
+    `import { db } from ${quoted(path)};`,
     '',
     '// Every column is listed: keep what belongs here, and delete the rest.',
     `export const ${capital(name)} = shape(`,

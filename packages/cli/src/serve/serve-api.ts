@@ -210,6 +210,7 @@ export const serveApi = async (
     const { pathname, searchParams } = url;
     if (pathname === BOARD_PATH) return Response.redirect(new URL(`${BOARD_PATH}/${url.search}`, url), 302);
     if (!pathname.startsWith(`${BOARD_PATH}/`)) return asked(request);
+    if (request.method === 'POST' && pathname === `${BOARD_PATH}/draft`) return board.write(request);
     if (request.method !== 'GET' && request.method !== 'HEAD')
       return new Response('The board is only read.', { status: 405, headers: { allow: 'GET, HEAD' } });
     return board.handle(pathname.slice(BOARD_PATH.length), searchParams);

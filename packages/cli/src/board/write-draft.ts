@@ -1,0 +1,28 @@
+import { open } from 'node:fs/promises';
+import { join, normalize, relative, sep } from 'node:path';
+import { Mistake } from '../screen/mistake.js';
+
+/**
+ * Writes a draft as a new file: nothing that is there is written over.
+ *
+ * @param folder the project's, where the configuration is
+ * @param file where in it: `src/vessel-card.ts`
+ * @returns the path, from the folder
+ * @throws {Mistake} where it is outside of the folder, is no TypeScript, or is there already
+ */
+export const writeDraft = async (folder: string, file: string, source: string): Promise<string> => {
+  const path = normalize(join(folder, file));
+  const inside = relative(folder, path);
+  if (inside.startsWith('..') || inside.split(sep).includes('node_modules') || !/\.m?ts$/.test(inside))
+    throw new Mistake(`A draft is written as a .ts file of this project, not as ${file}.`);
+  try {
+    const handle = await open(path, 'wx');
+    await handle.writeFile(source, 'utf8').finally(() => handle.close());
+  } catch (error) {
+    const { code } = error as NodeJS.ErrnoException;
+    if (code === 'EEXIST') throw new Mistake(`${inside} is there already: choose another name.`);
+    if (code === 'ENOENT') throw new Mistake(`There is no folder for ${inside}: make it first.`);
+    throw error;
+  }
+  return inside;
+};
