@@ -23,6 +23,7 @@ describeLayout(
     here: ['review', ...SHARED],
     formats: SHARED,
     scan: SHARED,
+    init: ['draft', 'scan', ...SHARED],
     build: SHARED,
     check: ['review', ...SHARED],
     diff: ['review', ...SHARED],
@@ -33,6 +34,7 @@ describeLayout(
     program: [
       ...[
         'here',
+        'init',
         'show',
         'table',
         'try',

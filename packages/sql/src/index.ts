@@ -15,5 +15,6 @@ export { openDatabase } from './open-database.js';
 export { type Drift, drift } from './scan/drift.js';
 export { type Scan, scan } from './scan/scan.js';
 export type { ModelColumn, ModelEntity, ModelLink, ScannedModel } from './scan/scanned-model.js';
+export { seemsSecret } from './scan/secret.js';
 export type { SqlStoreOptions, Statement } from './store/options.js';
 export { type SqlStore, sqlStore } from './store/sql-store.js';

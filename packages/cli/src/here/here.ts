@@ -12,6 +12,10 @@ export interface HereOptions {
 /** How a project begins. */
 const BEGIN: readonly NextStep[] = [
   {
+    what: 'gribo init',
+    why: 'a model, a first API and a configuration, from what this project has',
+  },
+  {
     what: 'gribo scan postgres://… --start',
     why: 'a model, a first API and a configuration from a live database',
   },

@@ -5,6 +5,7 @@ import { addDiff } from '../diff/command.js';
 import { addDraft } from '../draft/command.js';
 import { addFormats } from '../formats/command.js';
 import { addHere } from '../here/command.js';
+import { addInit } from '../init/command.js';
 import { addPlay } from '../play/command.js';
 import type { AddCommand } from '../running/command.js';
 import { addScan } from '../scan/command.js';
@@ -17,6 +18,7 @@ import { addTry } from '../try/command.js';
 /** The table of commands, in the order in which help lists them: a row for each folder. */
 export const COMMANDS: readonly AddCommand[] = [
   addHere,
+  addInit,
   addShow,
   addTable,
   addTry,

@@ -1,7 +1,7 @@
 import type { ScannedTable } from '../catalogue/database-schema.js';
 import { camelCase, freeName, INHERITED, singular } from './names.js';
 import type { ModelColumn, ModelLink } from './scanned-model.js';
-import { isSecret } from './secret.js';
+import { seemsSecret } from './secret.js';
 
 /** An entity while its links are being named. */
 export interface Draft {
@@ -52,7 +52,7 @@ export const draftOf = (table: ScannedTable, name: string): Draft => {
         column: { ...column, type, nullable: column.nullable && !isKey },
         key: isKey,
         unique: table.unique.some((some) => some.length === 1 && some[0] === column.name),
-        isSecret: !isKey && type.kind !== 'bool' && isSecret(column.name),
+        isSecret: !isKey && type.kind !== 'bool' && seemsSecret(column.name),
       },
     ];
   });

@@ -45,8 +45,15 @@ const wordsOf = (name: string): readonly string[] =>
     .split(/[^\p{L}\p{N}]+/u)
     .filter((word) => word !== '');
 
-/** Whether the name of a column tells of what not everybody should see. */
-export const isSecret = (name: string): boolean => {
+/**
+ * Whether the name of a column tells of what not everybody should see: scans seal such columns until somebody decides.
+ *
+ * @param name the column's, in any style
+ * @returns true for `passwordHash`, `home_phone`, `apiKey`
+ * @example
+ * seemsSecret('password_hash') // => true
+ */
+export const seemsSecret = (name: string): boolean => {
   const words = wordsOf(name);
   if (words.some((word, i) => PAIRS.has(`${words[i - 1] ?? ''} ${word}`))) return true;
   return !ABOUT.has(words.at(-1) ?? '') && words.some((word) => WORDS.has(word));
