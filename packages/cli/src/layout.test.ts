@@ -23,6 +23,7 @@ describeLayout(
     here: ['review', ...SHARED],
     formats: SHARED,
     scan: SHARED,
+    complete: SHARED,
     init: ['draft', 'scan', ...SHARED],
     build: SHARED,
     check: ['review', ...SHARED],
@@ -35,6 +36,7 @@ describeLayout(
       ...[
         'here',
         'init',
+        'complete',
         'show',
         'table',
         'try',
@@ -52,7 +54,16 @@ describeLayout(
     top: ['program', 'board', 'show', 'config'],
   },
   [
-    ...['gribo', '@gribo/http', '@gribo/sql', 'chokidar', 'cli-table3', 'commander', 'esbuild'],
+    ...[
+      '@bomb.sh/tab',
+      'gribo',
+      '@gribo/http',
+      '@gribo/sql',
+      'chokidar',
+      'cli-table3',
+      'commander',
+      'esbuild',
+    ],
     ...['jiti', 'json-source-map', 'json-stringify-pretty-compact', 'kysely', 'picocolors', 'string-width'],
     ...['js-yaml', 'sarif', 'node:'],
   ],

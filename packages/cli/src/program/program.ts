@@ -12,6 +12,17 @@ const makeProgram = (screen: Screen): Command => {
     .exitOverride()
     .configureOutput({ outputError: (text, write) => write(text.replace(/^error: /, '')) });
   for (const add of COMMANDS) add(program, screen);
+  return program.addHelpText(
+    'after',
+    '\ngribo complete <shell>  prints a script that completes all of this: bash, zsh, fish',
+  );
+};
+
+/** Completion reads the whole program and the project: nobody else waits for that. */
+const withCompletion = async (program: Command, argv: readonly string[]): Promise<Command> => {
+  if (argv[2] !== 'complete') return program;
+  const { addCompletion } = await import('../complete/add-completion.js');
+  await addCompletion(program);
   return program;
 };
 
@@ -32,8 +43,8 @@ const STUCK =
  * @returns the exit code: 0 done, 1 something was found, 2 called wrongly
  */
 export const run = async (argv: readonly string[]): Promise<number> => {
-  const program = makeProgram(terminal());
   try {
+    const program = await withCompletion(makeProgram(terminal()), argv);
     await notForever(program.parseAsync(withCommand(argv)), STUCK);
     return 0;
   } catch (error) {
