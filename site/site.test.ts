@@ -29,6 +29,14 @@ describe('the site', () => {
       ).to.equal(true);
   });
 
+  it('comes with the map of rooms as the code is', async () => {
+    const { drawRooms } = (await import('./rooms.mjs' as string)) as { drawRooms(): Promise<string> };
+    expect(await drawRooms()).to.equal(
+      readFileSync(fileURLToPath(new URL('../docs/rooms.svg', import.meta.url)), 'utf8'),
+      'npm run rooms draws it anew',
+    );
+  });
+
   it('has no link that leads nowhere: to no page, or to no heading of one', () => {
     const ids = new Map(
       [...html].map(([page, text]) => [

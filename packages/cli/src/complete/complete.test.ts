@@ -56,5 +56,6 @@ echo "\${COMPREPLY[@]}"`;
 
   it('stands in the help', async () => {
     expect((await gribo(['--help'])).out).to.include('gribo complete <shell>');
+    expect((await gribo(['--version'])).out).to.match(/^\d+\.\d+\.\d+\n$/);
   });
 });

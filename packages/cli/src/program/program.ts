@@ -1,13 +1,21 @@
+import { readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
 import { Command, CommanderError } from 'commander';
 import { describeFailure } from '../screen/mistake.js';
 import { notForever } from '../screen/not-forever.js';
 import { type Screen, terminal } from '../screen/screen.js';
 import { COMMANDS } from './commands.js';
 
+const version = (): string => {
+  const file = fileURLToPath(import.meta.resolve('@gribo/cli/package.json'));
+  return (JSON.parse(readFileSync(file, 'utf8')) as { readonly version: string }).version;
+};
+
 /** The command's arguments, with what each does. */
 const makeProgram = (screen: Screen): Command => {
   const program = new Command('gribo')
     .description('See what an API sends, and why.')
+    .version(version(), '--version', 'the version of this command')
     .option('--config <file>', 'the configuration; default: the nearest gribo.config.ts')
     .exitOverride()
     .configureOutput({ outputError: (text, write) => write(text.replace(/^error: /, '')) });
