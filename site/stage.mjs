@@ -7,6 +7,23 @@ const ROOT = fileURLToPath(new URL('..', import.meta.url));
 const PAGES = `${ROOT}site/pages`;
 const EXAMPLES = ['harbour', 'quayside', 'workbench'];
 
+/** The problem of the workbench that a page ends with: something to try at once. */
+const TRIED = {
+  'start.md': 'card-and-detail',
+  'shapes.md': 'computed',
+  'hiding.md': 'for-some',
+  'short-and-long.md': 'short-and-long',
+  'entities.md': 'own-model',
+  'recipes.md': 'totals',
+  'rows.md': 'own-rows',
+};
+
+const workbench = (page) => {
+  const problem = TRIED[page];
+  if (problem === undefined) return '';
+  return `\n## Try this\n\nChange it: the response follows. [On a page of its own](/workbench/index.html#problem=${problem}){target="_self"}\n\n<iframe class="workbench" src="/workbench/index.html#problem=${problem}" title="The workbench, with an edit to try" loading="lazy"></iframe>\n`;
+};
+
 const read = (path) => readFileSync(`${ROOT}${path}`, 'utf8');
 const write = (path, text) => writeFileSync(`${PAGES}/${path}`, text);
 
@@ -22,7 +39,7 @@ mkdirSync(`${PAGES}/files`, { recursive: true });
 execFileSync('npx', ['typedoc', '--logLevel', 'Warn'], { cwd: `${ROOT}site`, stdio: 'inherit' });
 
 for (const file of readdirSync(`${ROOT}docs`)) {
-  if (file.endsWith('.md')) write(file, linked(read(`docs/${file}`)));
+  if (file.endsWith('.md')) write(file, linked(read(`docs/${file}`)) + workbench(file));
   if (file.endsWith('.svg')) write(file, read(`docs/${file}`));
 }
 cpSync(`${ROOT}docs/screenshots`, `${PAGES}/screenshots`, { recursive: true });

@@ -6,8 +6,9 @@ import { Output } from './output.js';
 import type { Made, Result } from './result.js';
 import { Sandbox } from './sandbox.js';
 import { packed, unpacked } from './share.js';
-import { STARTS } from './starts.js';
+import { STARTS, startIn } from './starts.js';
 
+const ENDPOINTS = ['no endpoint', 'list', 'read'];
 const AUDIENCES = ['nobody', 'public', 'agent', 'harbourMaster'];
 
 /** So long after the last key, an edit is run. */
@@ -16,7 +17,10 @@ const PAUSE = 250;
 /** What somebody shared: it is shown, and run when its reader says so. */
 const SHARED = unpacked(window.location.hash);
 
-const FIRST = SHARED ?? STARTS[0]?.source ?? '';
+/** The problem that the address names, or the first. */
+const NAMED = startIn(window.location.hash) ?? STARTS[0];
+
+const FIRST = SHARED ?? NAMED?.source ?? '';
 
 /** TypeScript as JavaScript; what is no TypeScript is told as the mistake that it is. */
 const compiled = (source: string): string =>
@@ -26,14 +30,14 @@ const compiled = (source: string): string =>
 const runEdit = async (
   sandbox: Sandbox,
   source: string,
-  shape: string,
-  audience: string,
+  shown: { readonly shape: string; readonly audience: string; readonly endpoint: string },
 ): Promise<Result> => {
   try {
     return await sandbox.run({
       code: compiled(source),
-      shape,
-      audience: audience === 'nobody' ? '' : audience,
+      shape: shown.shape,
+      audience: shown.audience === 'nobody' ? '' : shown.audience,
+      endpoint: shown.endpoint === 'no endpoint' ? '' : shown.endpoint,
     });
   } catch (error) {
     return { id: 0, ok: false, message: error instanceof Error ? error.message : String(error) };
@@ -47,6 +51,7 @@ export const App = () => {
   const [source, setSource] = useState(FIRST);
   const [shape, setShape] = useState('');
   const [audience, setAudience] = useState('public');
+  const [endpoint, setEndpoint] = useState('no endpoint');
   const [made, setMade] = useState<Made | null>(null);
   const [message, setMessage] = useState('');
   const [shared, setShared] = useState('');
@@ -62,7 +67,7 @@ export const App = () => {
     let isCurrent = true;
     const timer = setTimeout(async () => {
       if (sandbox.current === null || !mayRun) return;
-      const result = await runEdit(sandbox.current, source, shape, audience);
+      const result = await runEdit(sandbox.current, source, { shape, audience, endpoint });
       if (!isCurrent) return;
       setMessage(result.ok ? '' : result.message);
       if (result.ok) setMade(result.made);
@@ -71,7 +76,7 @@ export const App = () => {
       isCurrent = false;
       clearTimeout(timer);
     };
-  }, [source, shape, audience, mayRun]);
+  }, [source, shape, audience, endpoint, mayRun]);
 
   const share = async (): Promise<void> => {
     window.history.replaceState(null, '', `#${packed(source)}`);
@@ -99,10 +104,11 @@ export const App = () => {
           <Group align="end">
             <NativeSelect
               label="Begin with"
-              defaultValue=""
+              defaultValue={SHARED === null ? NAMED?.name : ''}
               onChange={(event) => {
                 const chosen = STARTS.find(({ name }) => name === event.currentTarget.value);
                 if (chosen === undefined) return;
+                window.history.replaceState(null, '', `#problem=${chosen.id}`);
                 setMayRun(true);
                 setStart(chosen.source);
                 setSource(chosen.source);
@@ -124,6 +130,12 @@ export const App = () => {
               value={audience}
               onChange={(event) => setAudience(event.currentTarget.value)}
               data={AUDIENCES}
+            />
+            <NativeSelect
+              label="At"
+              value={endpoint}
+              onChange={(event) => setEndpoint(event.currentTarget.value)}
+              data={ENDPOINTS}
             />
             <Button onClick={share}>Share</Button>
           </Group>

@@ -7,6 +7,8 @@ export interface Job {
   /** The name of the exported shape; empty: the last one. */
   readonly shape: string;
   readonly audience: string;
+  /** The last part of an endpoint's name; empty: none. */
+  readonly endpoint: string;
 }
 
 /** What came of it. */

@@ -8,7 +8,19 @@ import type { Job, Made, Result } from './result.js';
 
 const ROWS = 4;
 
-const store = gribo.memoryStore(db, gribo.samples(db, { seed: 'merrow' }));
+type AnyModel = Parameters<typeof gribo.samples>[0];
+
+/** Rows by the names of their entities. */
+type OwnRows = Readonly<Record<string, readonly object[]>>;
+
+/** Sample rows; of entities that the edit has rows for, those and no others. */
+const storeOf = (model: AnyModel, own: OwnRows): gribo.MemoryStore => {
+  const rows = Object.fromEntries(Object.entries(own).map(([name, { length }]) => [name, length]));
+  const made = gribo.samples(model, { seed: 'merrow', own, rows });
+  return gribo.memoryStore(model as typeof db, made as never);
+};
+
+const usual = storeOf(db, {});
 
 type AnyShape = gribo.ShapeOf<unknown>;
 
@@ -55,14 +67,18 @@ const stored = (shape: AnyShape, rows: readonly object[]): readonly object[] =>
     ),
   );
 
-const make = ({ code, shape: wanted, audience }: Job): Made => {
-  const shapes = Object.entries(exportsOf(code)).filter((entry): entry is [string, AnyShape] =>
-    isShape(entry[1]),
-  );
+const make = ({ code, shape: wanted, audience, endpoint }: Job): Made => {
+  const exported = exportsOf(code);
+  const shapes = Object.entries(exported).filter((entry): entry is [string, AnyShape] => isShape(entry[1]));
   const [name, shape] = shapes.find(([found]) => found === wanted) ?? shapes.at(-1) ?? [];
   if (name === undefined || shape === undefined)
     throw new Error('Export a shape: export const Card = shape(db.vessel, (v) => ({ … }))');
-  const situation = audience === '' ? {} : { audience };
+  const { model, rows: own } = exported as { readonly model?: AnyModel; readonly rows?: OwnRows };
+  const store = model === undefined && own === undefined ? usual : storeOf(model ?? db, own ?? {});
+  const situation = {
+    ...(audience === '' ? {} : { audience }),
+    ...(endpoint === '' ? {} : { endpoint }),
+  };
   const body = gribo.list(shape);
   const plan = gribo.loadPlan(body, situation);
   const rows = Array.from(store.stream(plan, { limit: ROWS }));

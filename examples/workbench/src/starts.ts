@@ -1,66 +1,38 @@
-/** What there is to begin with. */
-export const STARTS: readonly { readonly name: string; readonly source: string }[] = [
-  {
-    name: 'A card and a detail',
-    source: `import {
-  count, derive, integer, shape,
-  shorten, some, unseal, unlessNull,
-} from 'gribo';
-import { db } from './model.js';
+import cardAndDetail from './gallery/card-and-detail.ts?raw';
+import computed from './gallery/computed.ts?raw';
+import forSome from './gallery/for-some.ts?raw';
+import ownModel from './gallery/own-model.ts?raw';
+import ownRows from './gallery/own-rows.ts?raw';
+import sealed from './gallery/sealed.ts?raw';
+import shortAndLong from './gallery/short-and-long.ts?raw';
+import someOfMany from './gallery/some-of-many.ts?raw';
+import totals from './gallery/totals.ts?raw';
+import tree from './gallery/tree.ts?raw';
 
-// What goes out for one port call.
-export const CallLine = shape(db.portCall, (c) => ({
-  status: c.status,
-  eta: c.eta,
-  berth: c.berth.code,           // null where there is none
-}));
+/** A small problem to begin with. */
+export interface Start {
+  /** What an address calls it: `#problem=totals`. */
+  readonly id: string;
+  readonly name: string;
+  readonly source: string;
+}
 
-// What goes out for one vessel: change it.
-export const Vessel = shape(db.vessel, (v) => ({
-  id: v.id,
-  name: v.name,
-  flag: v.flagState,             // renamed
-  operator: v.operator.name,     // flattened
-  sisters: count(v.operator.vessels),
-  age: derive([v.builtYear], integer(), (y) => 2026 - y),
-  size: { length: v.lengthM, draught: v.draughtM },
-  calls: CallLine(
-    some(v.portCalls, { sort: ['eta desc'], limit: 2 }),
-  ),
-  notes: unlessNull(shorten(v.notes, 60)),
-  // Only for this audience: choose it above.
-  masterPhone: unseal('harbourMaster', v.masterPhone),
-}));
-`,
-  },
-  {
-    name: 'What is sealed stays inside',
-    source: `import { masked, shape } from 'gribo';
-import { db } from './model.js';
-
-// Take the comment marks away: the phone number is sealed, and
-// there is no way around it but masked and unseal.
-export const Operator = shape(db.operator, (o) => ({
-  id: o.id,
-  name: o.name,
-  // phone: o.phone,
-  hint: masked(o.phone, { showLast: 2 }),
-  group: o.parent.name,
-}));
-`,
-  },
-  {
-    name: 'A tree',
-    source: `import { count, recursive } from 'gribo';
-import { db } from './model.js';
-
-// A quay with its parts, and their parts.
-export const Quay = recursive(db.quay, { depth: 3, name: 'Quay' }, (q, self) => ({
-  id: q.id,
-  name: q.name,
-  berths: count(q.berths),
-  parts: self(q.parts),
-}));
-`,
-  },
+/** What there is to begin with: the compiler looks at each, as at any other module. */
+export const STARTS: readonly Start[] = [
+  { id: 'card-and-detail', name: 'A card and a detail', source: cardAndDetail },
+  { id: 'for-some', name: 'Hide from all but some', source: forSome },
+  { id: 'sealed', name: 'What is sealed stays inside', source: sealed },
+  { id: 'short-and-long', name: 'List short, read long', source: shortAndLong },
+  { id: 'computed', name: 'Computed and converted', source: computed },
+  { id: 'some-of-many', name: 'Some of many', source: someOfMany },
+  { id: 'totals', name: 'Totals', source: totals },
+  { id: 'tree', name: 'A tree', source: tree },
+  { id: 'own-rows', name: 'Rows of your own', source: ownRows },
+  { id: 'own-model', name: 'A model of your own', source: ownModel },
 ];
+
+/** The problem that an address names; null where it names none. */
+export const startIn = (hash: string): Start | null => {
+  const [, id] = /^#problem=([\w-]+)$/.exec(hash) ?? [];
+  return STARTS.find((start) => start.id === id) ?? null;
+};

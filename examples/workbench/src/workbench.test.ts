@@ -1,3 +1,4 @@
+import { readdirSync } from 'node:fs';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { fileURLToPath } from 'node:url';
@@ -75,6 +76,36 @@ describeInBrowser('the workbench', (browsing) => {
     );
     await page.locator('section[aria-label=Response]').getByText('"named"').first().waitFor();
     expect(await page.getByRole('alert').count()).to.equal(0);
+  });
+
+  it('has a gallery of problems, each at an address of its own, each without a mistake', async () => {
+    const ids = readdirSync(fileURLToPath(new URL('./gallery', import.meta.url)))
+      .map((file) => file.replace(/\.ts$/, ''))
+      .filter((id) => id !== 'model');
+    expect(ids).to.have.length(10);
+    for (const id of ids) {
+      const page = await open(`#problem=${id}`);
+      await page.getByText(/bytes sent/).waitFor();
+      expect(await page.getByRole('alert').count(), id).to.equal(0);
+      const shown = await page.locator('section[aria-label=Response] pre').innerText();
+      expect(JSON.parse(shown), id).to.have.length.above(0);
+    }
+  });
+
+  it('takes rows and models of the edit, and shows an endpoint', async () => {
+    const page = await open('#problem=own-rows');
+    const response = page.locator('section[aria-label=Response]');
+    await response.getByText('"Anselma"').first().waitFor();
+    await page.goto(`${served.address}/#problem=short-and-long`);
+    await page.reload();
+    await response.getByText('"name"').first().waitFor();
+    expect(await response.innerText()).to.not.contain('calls');
+    await page.getByLabel('At').selectOption('list');
+    await response.getByText('"calls"').first().waitFor();
+    await type(
+      `import { entity, integer, model as modelOf, shape, text } from 'gribo';\nexport const model = modelOf({ buoy: entity('buoy', { id: integer().key(), name: text() }) }, {});\nexport const rows = { buoy: [{ id: 7, name: 'North' }] };\nexport const Buoy = shape(model.buoy, (b) => ({ buoy: b.name }));`,
+    );
+    await response.getByText('"buoy": "North"').first().waitFor();
   });
 
   it('stops what never ends, and keeps edits from the page', async () => {

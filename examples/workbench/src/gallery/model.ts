@@ -1,0 +1,1 @@
+export { db } from '@gribo-examples/harbour/src/model.js';
