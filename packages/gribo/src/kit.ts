@@ -70,6 +70,7 @@ export type { LinkedEntities, LinkedEntity } from './plan/linked-entity.js';
 export { NEVER } from './plan/never.js';
 export type { ResolvedBody, ResolvedField, ResolvedNode, ResolvedShape } from './plan/resolved.js';
 export { sayCondition } from './plan/say-condition.js';
+export { UNDECIDED } from './plan/undecided.js';
 export { whereShown } from './plan/where-shown.js';
 export { wholeOrder } from './plan/whole-order.js';
 export { bareIssue, spoken } from './read/issue.js';

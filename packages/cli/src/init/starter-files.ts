@@ -1,3 +1,4 @@
+import { UNDECIDED } from 'gribo/kit';
 import { key, quoted, reach } from '../draft/names.js';
 import type { DrizzleFound } from './find-project.js';
 
@@ -20,7 +21,7 @@ const sealedLines = (tables: readonly TableFound[]): readonly string[] => {
     '  // Sealed because of their names. Decide: say why they are sealed, or let everybody see them.',
     ...some.map(
       ({ name, secret }) =>
-        `  ${key(name)}: (row) => ({ ${secret.map((column) => `${key(column)}: ${reach('row', column)}.sealed('undecided')`).join(', ')} }),`,
+        `  ${key(name)}: (row) => ({ ${secret.map((column) => `${key(column)}: ${reach('row', column)}.sealed(${quoted(UNDECIDED)})`).join(', ')} }),`,
     ),
     '});',
   ];

@@ -326,6 +326,30 @@ describe('review', () => {
     );
   });
 
+  it('finds seals that nobody has decided about, shown or not', () => {
+    const tables = model(
+      {
+        club: entity('club', {
+          id: integer().key(),
+          phone: text().sealed('undecided'),
+          mail: text().sealed('personal'),
+        }),
+      },
+      {},
+    );
+    const Club = shape(tables.club, (c) => ({ id: c.id, phone: unseal('office', c.phone) }));
+    const clubs = api({
+      title: 'Clubs',
+      version: '1',
+      audiences: ['office'],
+      endpoints: { clubs: collection('/clubs', tables.club, { read: Club }) },
+    });
+    const undecided = review(clubs, { model: tables }).findings.filter(({ code }) => code === 'undecided');
+    expect(undecided.map(({ place, severity }) => `${severity} ${place}`)).to.deep.equal([
+      'warning club.phone',
+    ]);
+  });
+
   it('knows other styles, and days that have not come', () => {
     expect(found({ style: 'snake_case' }).filter((line) => line.includes(' style '))).to.deep.equal([
       'warning style NewCrate.TakenOnly',

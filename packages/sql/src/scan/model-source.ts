@@ -1,4 +1,4 @@
-import type { ColumnType } from 'gribo/kit';
+import { type ColumnType, UNDECIDED } from 'gribo/kit';
 import { isUnstated } from '../catalogue/type-of.js';
 import { sqlKind } from '../kinds/kinds.js';
 import { quoted } from './quoted.js';
@@ -29,7 +29,7 @@ const columnLines = ({ name, column, key, unique, isSecret }: ModelColumn): stri
     unique && !key ? '.unique()' : '',
     column.nullable ? '.nullable()' : '',
     snakeCase(name) === column.name ? '' : `.stored(${quoted(column.name)})`,
-    isSecret ? ".sealed('undecided')" : '',
+    isSecret ? `.sealed('${UNDECIDED}')` : '',
     column.about === null ? '' : `.about(${quoted(column.about)})`,
   ].join('');
   return [

@@ -13,6 +13,7 @@ import { style } from './style.js';
 import { toldByCode } from './told-by-code.js';
 import { toldByConflict } from './told-by-conflict.js';
 import { unbounded } from './unbounded.js';
+import { undecided } from './undecided.js';
 import { unsealed } from './unsealed.js';
 import { unshown } from './unshown.js';
 import { writeOnly } from './write-only.js';
@@ -27,6 +28,7 @@ export const FINDINGS: readonly FindingRule[] = Object.freeze([
   unsealed,
   everything,
   unshown,
+  undecided,
   writeOnly,
   neverCreated,
   noAudience,
