@@ -12,6 +12,7 @@ import * as gribo from 'gribo';
 import * as kit from 'gribo/kit';
 import { Kysely } from 'kysely';
 import { harbour } from '../examples/harbour/src/api.js';
+import { handlers } from '../examples/harbour/src/handlers.js';
 import { db } from '../examples/harbour/src/model.js';
 import * as conversions from '../packages/gribo/src/declare/conversions/conversions.js';
 
@@ -223,25 +224,39 @@ describe('the examples of doc comments', () => {
   }
 });
 
-describe('the examples of doc comments about HTTP and databases', () => {
+describe('the examples of doc comments about HTTP, databases and tests', () => {
   // One embedded database for all examples: each would take seconds to start.
   let opened: Promise<sql.AnyKysely> | null = null;
   const openDatabase = (url: string): Promise<sql.AnyKysely> => {
     opened ??= sql.openDatabase(url);
     return opened;
   };
-  after(async () => (await opened)?.destroy());
+  after(async () => {
+    await (await opened)?.destroy();
+    await server.close();
+  });
 
   const app = { get: () => undefined, register: () => undefined };
   const AsyncFunction = (async () => undefined).constructor as FunctionConstructor;
 
-  const examples = [...docExamples('packages/http/src'), ...docExamples('packages/sql/src')];
+  const rows = gribo.samples(db, { seed: 'docs', rows: { vessel: 3 } });
+  const server = testing.testServer(harbour, db, { rows, handlers });
+
+  const examples = ['http', 'sql', 'testing'].flatMap((name) => docExamples(`packages/${name}/src`));
   for (const { where, code } of examples) {
     it(`${where}: ${code.split('\n')[0]}`, async function () {
       this.timeout(60_000);
       const names = {
         ...http,
         ...sql,
+        ...testing,
+        memoryStore: gribo.memoryStore,
+        rows,
+        server,
+        make: testing.factory(db),
+        response: await server.ask('GET /vessels/3', {
+          as: { audience: 'agent', user: 'lantern', operatorId: 2 },
+        }),
         openDatabase,
         kysely: await openDatabase('pglite:memory://'),
         Kysely,

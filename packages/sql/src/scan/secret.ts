@@ -51,7 +51,7 @@ const wordsOf = (name: string): readonly string[] =>
  * @param name the column's, in any style
  * @returns true for `passwordHash`, `home_phone`, `apiKey`
  * @example
- * seemsSecret('password_hash') // => true
+ * const isSealed = seemsSecret('password_hash');
  */
 export const seemsSecret = (name: string): boolean => {
   const words = wordsOf(name);

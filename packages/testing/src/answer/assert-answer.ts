@@ -49,6 +49,20 @@ const wantedOf = (endpoint: EndpointPlan, plan: BodyPlan, situation: Situation):
   return made;
 };
 
+/** What is wrong, beside what is declared; where the walk finds nothing, in the validator's own words. */
+const sayWrong = (
+  plan: BodyPlan,
+  situation: Situation,
+  body: unknown,
+  wrongs: ReturnType<typeof wrongsIn>,
+): string => {
+  const byPlace = new Map(wrongs.map(({ instancePath, message = 'is wrong' }) => [instancePath, message]));
+  const lines = compareAnswer(resolve({ plan }, situation), body, byPlace);
+  return lines.some(({ mark }) => mark !== 'right')
+    ? sayAnswer(lines)
+    : wrongs.map(({ instancePath, message }) => `! ${instancePath} ${message}`).join('\n');
+};
+
 /** What a problem says of itself, where one came in the place of the answer (RFC 9457, section 3.1). */
 const problemIn = (body: unknown): string | null => {
   if (!isObject(body) || typeof body['title'] !== 'string' || typeof body['status'] !== 'number') return null;
@@ -90,17 +104,12 @@ export function assertAnswer<
   const { schema } = wantedOf(endpoint, plan, situation);
   const wrongs = wrongsIn(schema, body);
   if (wrongs.length === 0) return;
-  const byPlace = new Map(wrongs.map(({ instancePath, message = 'is wrong' }) => [instancePath, message]));
-  const lines = compareAnswer(resolve({ plan }, situation), body, byPlace);
-  const isSaid = lines.some(({ mark }) => mark !== 'right');
   const said = [
     `${name}${whom}: what came is not what it sends.`,
-    problemIn(body),
-    isSaid ? sayAnswer(lines) : null,
-    isSaid ? null : wrongs.map(({ instancePath, message }) => `! ${instancePath} ${message}`).join('\n'),
+    problemIn(body) ?? sayWrong(plan, situation, body, wrongs),
   ];
   throw new AssertionError({
-    message: said.filter((part) => part !== null).join('\n'),
+    message: said.join('\n'),
     stackStartFn: assertAnswer,
     operator: 'fail',
   });
