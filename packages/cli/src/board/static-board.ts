@@ -7,6 +7,7 @@ import { outputsOf } from '../build/outputs.js';
 import type { GriboConfig } from '../config/config.js';
 import { writeWhole } from '../running/write-whole.js';
 import { Mistake } from '../screen/mistake.js';
+import { withProgress } from '../screen/progress.js';
 import type { Screen } from '../screen/screen.js';
 import { type BesideData, besideData } from './beside-data.js';
 import { boardData } from './board-data.js';
@@ -45,7 +46,10 @@ export const staticBoard = async (
   screen: Screen,
 ): Promise<void> => {
   const data = boardData(config, configPath, false);
-  const copy = { data, besides: await besides(config, await openStore()) };
+  const copy = {
+    data,
+    besides: await withProgress('Asking every endpoint', async () => besides(config, await openStore())),
+  };
   try {
     await cp(BOARD_FOLDER, out, { recursive: true });
   } catch (error) {

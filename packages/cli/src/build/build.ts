@@ -3,6 +3,7 @@ import type { Finding } from 'gribo';
 import { didYouMean } from 'gribo/kit';
 import type { GriboConfig } from '../config/config.js';
 import { Mistake } from '../screen/mistake.js';
+import { withProgress } from '../screen/progress.js';
 import type { Screen } from '../screen/screen.js';
 import { type Output, PARTS, type Part } from './output.js';
 import { outputsOf } from './outputs.js';
@@ -80,7 +81,7 @@ export const buildOutputs = async (
   const folder = options.out ?? config.out ?? 'generated';
   const out = resolve(home, folder);
   const where = relative(process.cwd(), out) || '.';
-  const { outputs, findings } = await built(config, parts, home, out);
+  const { outputs, findings } = await withProgress('Building', () => built(config, parts, home, out));
   const folders = parts.filter((part) => part === 'schemas' || part === 'serializers');
   const changes = await changesTo(out, outputs, folders);
   const isCheck = options.check === true;

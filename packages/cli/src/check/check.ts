@@ -4,6 +4,7 @@ import type { GriboConfig } from '../config/config.js';
 import { findingWords } from '../review/finding-words.js';
 import { reviewOptions } from '../review/review-options.js';
 import { Mistake } from '../screen/mistake.js';
+import { withProgress } from '../screen/progress.js';
 import type { Screen } from '../screen/screen.js';
 import { declarationsOf } from './declarations.js';
 import { driftFinding } from './drift-finding.js';
@@ -25,7 +26,9 @@ const canCompare = (store: Store): store is Comparing =>
 /** Where the model and the database do not agree; null where nothing could be compared. */
 const driftOf = async (openStore: () => Promise<Store>): Promise<readonly ReviewFinding[] | null> => {
   const store = await openStore();
-  return canCompare(store) ? (await store.drift()).map(driftFinding) : null;
+  return canCompare(store)
+    ? (await withProgress('Comparing with the database', () => store.drift())).map(driftFinding)
+    : null;
 };
 
 const paintOf = (screen: Screen): Readonly<Record<Severity, (text: string) => string>> => ({

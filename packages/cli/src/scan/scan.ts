@@ -3,6 +3,7 @@ import { openDatabase, type Scan, scan } from '@gribo/sql';
 import { CONFIG_NAME } from '../config/load-config.js';
 import { writeWhole } from '../running/write-whole.js';
 import { Mistake } from '../screen/mistake.js';
+import { withProgress } from '../screen/progress.js';
 import type { Screen } from '../screen/screen.js';
 import { hasPassword, starterConfig } from './starter-config.js';
 
@@ -38,12 +39,11 @@ const checkFree = (paths: readonly string[], force: boolean): void => {
 
 const read = async (url: string, schemas: readonly string[] | undefined): Promise<Scan> => {
   const kysely = await openDatabase(url);
-  const said = process.stderr.isTTY === true;
-  if (said) process.stderr.write('Reading the database …');
   try {
-    return await scan(kysely, schemas === undefined ? {} : { schemas });
+    return await withProgress('Reading the database', () =>
+      scan(kysely, schemas === undefined ? {} : { schemas }),
+    );
   } finally {
-    if (said) process.stderr.write('\r\u001b[K');
     await kysely.destroy();
   }
 };
