@@ -2,6 +2,7 @@ import { fileURLToPath } from 'node:url';
 import react from '@vitejs/plugin-react';
 import { build } from 'esbuild';
 import { defineConfig, type Plugin } from 'vite';
+import { declarations } from './declarations.js';
 
 const RUNNER = 'virtual:runner';
 const SOURCE = fileURLToPath(new URL('./src/runner.ts', import.meta.url));
@@ -26,9 +27,19 @@ const runner: Plugin = {
   },
 };
 
+const DECLARATIONS = 'virtual:declarations';
+
+/** What the compiler behind the editor knows, as one module that is loaded with it. */
+const known: Plugin = {
+  name: 'declarations',
+  resolveId: (id) => (id === DECLARATIONS ? `\0${DECLARATIONS}` : null),
+  load: (id) => (id === `\0${DECLARATIONS}` ? `export default ${JSON.stringify(declarations())};` : null),
+};
+
 export default defineConfig({
   base: './',
-  plugins: [react(), runner],
+  plugins: [react(), runner, known],
+  worker: { format: 'es', plugins: () => [known] },
   resolve: { conditions: ['@gribo/source', 'module', 'browser', 'development|production'] },
-  build: { target: 'es2022', chunkSizeWarningLimit: 1500 },
+  build: { target: 'es2022', chunkSizeWarningLimit: 15_000 },
 });

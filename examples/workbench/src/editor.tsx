@@ -1,6 +1,8 @@
 import { javascript } from '@codemirror/lang-javascript';
 import { basicSetup, EditorView } from 'codemirror';
 import { useEffect, useRef } from 'react';
+import { Compiler } from './compiler/compiler.js';
+import { typed } from './compiler/extensions.js';
 
 interface EditorProps {
   /** The text to begin with; another one replaces what was typed. */
@@ -20,12 +22,14 @@ export const Editor = ({ start, changed }: EditorProps) => {
   tell.current = changed;
   useEffect(() => {
     if (place.current === null) return;
+    const compiler = new Compiler();
     const view = new EditorView({
       doc: start,
       parent: place.current,
       extensions: [
         basicSetup,
         javascript({ typescript: true }),
+        typed(compiler),
         look,
         EditorView.lineWrapping,
         EditorView.contentAttributes.of({ 'aria-label': 'Shapes, as TypeScript' }),
@@ -36,7 +40,10 @@ export const Editor = ({ start, changed }: EditorProps) => {
     });
     // What scrolls must be reached by keyboard.
     view.scrollDOM.tabIndex = 0;
-    return () => view.destroy();
+    return () => {
+      view.destroy();
+      compiler.end();
+    };
   }, [start]);
   return <div ref={place} className="editor" />;
 };

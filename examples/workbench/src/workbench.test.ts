@@ -78,6 +78,43 @@ describeInBrowser('the workbench', (browsing) => {
     expect(await page.getByRole('alert').count()).to.equal(0);
   });
 
+  it('knows types: what is wrong while it is typed, what something is, and what could follow', async () => {
+    const loaded: string[] = [];
+    browsing().page.on('request', (request) => loaded.push(request.url()));
+    const page = await open();
+    await page.waitForTimeout(800);
+    expect(
+      loaded.some((url) => url.includes('worker-')),
+      'who reads loads no compiler',
+    ).to.equal(false);
+    const head = `import { shape } from 'gribo';\nimport { db } from './model.js';\n`;
+    await type(
+      `${head}export const V = shape(db.vessel, (v) => ({\n  title: v.nmae,\n  phone: v.masterPhone,\n}));`,
+    );
+    await page.locator('.cm-lintRange-error').nth(1).waitFor();
+    expect(loaded.some((url) => url.includes('worker-'))).to.equal(true);
+    await page.locator('.cm-lintRange-error').first().hover();
+    await page.getByText("Property 'nmae' does not exist on type").waitFor();
+    await type(`${head}export const V = shape(db.vessel, (v) => ({\n  built: v.builtYear,\n}));\n`);
+    await page.locator('.cm-lintRange-error').first().waitFor({ state: 'detached' });
+    const line = page.locator('.cm-line').filter({ hasText: 'builtYear' });
+    const box = await line.boundingBox();
+    // In the middle of the column's name, eight letters behind the margin of a line of 21.
+    const width = await line.evaluate((element) => {
+      const range = document.createRange();
+      range.selectNodeContents(element);
+      return range.getBoundingClientRect().width;
+    });
+    await page.mouse.move((box?.x ?? 0) + width * 0.75, (box?.y ?? 0) + (box?.height ?? 0) / 2, { steps: 3 });
+    await page
+      .locator('.hover')
+      .getByText(/builtYear: Stored</)
+      .waitFor();
+    await page.keyboard.press('ControlOrMeta+End');
+    await page.keyboard.type('const x = db.vess');
+    await page.locator('.cm-tooltip-autocomplete').getByText('vessel', { exact: true }).waitFor();
+  });
+
   it('has a gallery of problems, each at an address of its own, each without a mistake', async () => {
     const ids = readdirSync(fileURLToPath(new URL('./gallery', import.meta.url)))
       .map((file) => file.replace(/\.ts$/, ''))
