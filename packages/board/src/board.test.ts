@@ -463,7 +463,6 @@ describeInBrowser('the board', (browsing) => {
       'view=rows&audience=agent',
       'view=beside&endpoint=vessels.read',
       'view=try&endpoint=portCalls.create',
-      'view=try&endpoint=vessels.list',
       'view=draft&entity=vessel',
       'view=contract',
     ];
