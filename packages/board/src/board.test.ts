@@ -427,6 +427,16 @@ describeInBrowser('the board', (browsing) => {
       expect(await post({ origin: 'https://elsewhere.example' }, 'src/x.ts')).to.match(/^403/);
       const own = { origin: running.address };
       expect(await post({ ...own, 'sec-fetch-site': 'cross-site' }, 'src/x.ts')).to.match(/^403/);
+      const twice = { ...wish, members: [...wish.members, ...wish.members] };
+      const wrong = await fetch(`${running.address}/_board/draft`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json', origin: running.address },
+        body: JSON.stringify({ wish: twice, file: 'src/x.ts' }),
+      });
+      expect([wrong.status, await wrong.text()]).to.deep.equal([
+        422,
+        '{"detail":"Two members of X are called id: give one of them another name."}',
+      ]);
       for (const name of ['../../x.ts', 'src/x.js', 'node_modules/x.ts', '/tmp/../../x.ts'])
         expect(await post(own, name), name).to.match(/^422 .*(A draft is written as|There is no folder)/);
     });

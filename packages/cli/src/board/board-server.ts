@@ -157,7 +157,8 @@ export class BoardServer {
       return new Response('Only the board itself may write.', { status: 403 });
     return replyOf(async () => {
       const { wish, file } = (await request.json()) as { readonly wish: DraftWish; readonly file: string };
-      const { source } = await drafted(wish, this.#config, this.#store);
+      const { source, wrong } = await drafted(wish, this.#config, this.#store);
+      if (wrong !== null) throw new Mistake(wrong);
       return { file: await writeDraft(dirname(this.#configPath), file, source) };
     });
   }

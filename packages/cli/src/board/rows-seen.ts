@@ -1,8 +1,8 @@
 import { type Key, type LoadPlan, type Store, storeFor } from 'gribo';
 import { rulesFor } from 'gribo/kit';
 import { askingAs } from '../asked/caller.js';
+import { KnownModel } from '../asked/known-model.js';
 import type { GriboConfig } from '../config/config.js';
-import { KnownModel } from './known-model.js';
 import { keyOf, labelOf } from './row-label.js';
 
 /** A stored row, and what a caller may do with it. */

@@ -1,9 +1,9 @@
-import { open } from 'node:fs/promises';
+import { link, rm, writeFile } from 'node:fs/promises';
 import { join, normalize, relative, sep } from 'node:path';
 import { Mistake } from '../screen/mistake.js';
 
 /**
- * Writes a draft as a new file: nothing that is there is written over.
+ * Writes a draft as a new file, whole or not at all: nothing that is there is written over.
  *
  * @param folder the project's, where the configuration is
  * @param file where in it: `src/vessel-card.ts`
@@ -15,14 +15,18 @@ export const writeDraft = async (folder: string, file: string, source: string): 
   const inside = relative(folder, path);
   if (inside.startsWith('..') || inside.split(sep).includes('node_modules') || !/\.m?ts$/.test(inside))
     throw new Mistake(`A draft is written as a .ts file of this project, not as ${file}.`);
+  const unfinished = `${path}.${process.pid}.tmp`;
   try {
-    const handle = await open(path, 'wx');
-    await handle.writeFile(source, 'utf8').finally(() => handle.close());
+    await writeFile(unfinished, source, { flush: true });
+    // A link to what is whole, where a rename would take the place of what is there.
+    await link(unfinished, path);
   } catch (error) {
     const { code } = error as NodeJS.ErrnoException;
     if (code === 'EEXIST') throw new Mistake(`${inside} is there already: choose another name.`);
     if (code === 'ENOENT') throw new Mistake(`There is no folder for ${inside}: make it first.`);
     throw error;
+  } finally {
+    await rm(unfinished, { force: true });
   }
   return inside;
 };

@@ -1,7 +1,7 @@
 import type { BoundEntity } from 'gribo';
-import { type ColumnPlan, didYouMean } from 'gribo/kit';
+import type { ColumnPlan } from 'gribo/kit';
+import { KnownModel } from '../asked/known-model.js';
 import type { GriboConfig } from '../config/config.js';
-import { Mistake } from '../screen/mistake.js';
 import type { Screen } from '../screen/screen.js';
 import { capital, key, quoted, reach } from './names.js';
 
@@ -87,12 +87,7 @@ export const draft = (
   { model: path }: DraftOptions,
   screen: Screen,
 ): void => {
-  const { model } = config;
-  if (model === undefined)
-    throw new Mistake('Export the model too: export default { api, store, model: db }.');
-  const bound = Object.hasOwn(model, name) ? model[name] : undefined;
-  if (bound === undefined)
-    throw new Mistake(`There is no entity "${name}".${didYouMean(name, Object.keys(model))}`);
+  const bound = new KnownModel(config).entity(name);
   const row = name.charAt(0).toLowerCase();
   const input = inputLines(bound, row);
   const names = [
