@@ -6,9 +6,11 @@ import { expect } from 'chai';
 import {
   api,
   bytes,
+  callerOf,
   collection,
   date,
   decimal,
+  derive,
   entity,
   input,
   integer,
@@ -151,6 +153,32 @@ describe('a server for tests', () => {
     await server.close();
     const refused = await fetch(address).then(String, ({ name }) => name);
     expect(refused).to.equal('TypeError');
+  });
+});
+
+describe('a caller without a fact that is needed', () => {
+  it('is told which one, where failures are told', async () => {
+    const caller = callerOf({ zone: text() });
+    const Mine = shape(db.boat, (b) => ({
+      at: derive([b.name, caller.zone], text(), (name, zone) => name + zone),
+    }));
+    const mine = api({
+      title: 'Mine',
+      version: '1',
+      caller,
+      endpoints: { boats: collection('/boats', db.boat, { list: list(Mine) }) },
+    });
+    const make = factory(db);
+    make('boat');
+    const log = { error: () => undefined };
+    const server = testServer(mine, db, { rows: make.rows(), log });
+    const { status, detail } = (await (await server.ask('GET /boats')).json()) as {
+      status: number;
+      detail: string;
+    };
+    expect([status, detail.includes('zone')], detail).to.deep.equal([403, true]);
+    const hidden = testServer(mine, db, { rows: make.rows(), log, failures: 'hide' });
+    expect(await (await hidden.ask('GET /boats')).json()).to.include({ detail: 'This is not for you.' });
   });
 });
 

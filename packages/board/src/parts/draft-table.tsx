@@ -30,6 +30,30 @@ const placesOf = (data: BoardData): readonly string[] => [
   ),
 ];
 
+/** Some of the names that there are; what it means that none is chosen stands in its place. */
+const Some = ({
+  label,
+  hint,
+  known,
+  chosen,
+  choose,
+}: {
+  readonly label: string;
+  readonly hint: string;
+  readonly known: readonly string[];
+  readonly chosen: readonly string[];
+  readonly choose: (chosen: readonly string[]) => void;
+}) => (
+  <MultiSelect
+    size="xs"
+    aria-label={label}
+    placeholder={chosen.length > 0 ? '' : hint}
+    data={[...known]}
+    value={[...chosen]}
+    onChange={choose}
+  />
+);
+
 const Line = ({
   line,
   data,
@@ -91,25 +115,23 @@ const Line = ({
       </Table.Td>
       <Table.Td>
         {isMember ? (
-          <MultiSelect
-            size="xs"
-            aria-label={`${way} is for`}
-            placeholder={choice.audiences.length > 0 ? '' : sealed === null ? 'everybody' : 'for whom?'}
-            data={[...data.audiences]}
-            value={[...choice.audiences]}
-            onChange={(audiences) => change({ audiences })}
+          <Some
+            label={`${way} is for`}
+            hint={sealed === null ? 'everybody' : 'for whom?'}
+            known={data.audiences}
+            chosen={choice.audiences}
+            choose={(audiences) => change({ audiences })}
           />
         ) : null}
       </Table.Td>
       <Table.Td>
         {isMember ? (
-          <MultiSelect
-            size="xs"
-            aria-label={`${way} is at`}
-            placeholder={choice.endpoints.length > 0 ? '' : 'everywhere'}
-            data={[...placesOf(data)]}
-            value={[...choice.endpoints]}
-            onChange={(endpoints) => change({ endpoints })}
+          <Some
+            label={`${way} is at`}
+            hint="everywhere"
+            known={placesOf(data)}
+            chosen={choice.endpoints}
+            choose={(endpoints) => change({ endpoints })}
           />
         ) : null}
       </Table.Td>

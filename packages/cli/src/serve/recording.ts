@@ -177,10 +177,10 @@ export class Replay {
   /** What was answered to this request; several answers come in their order, the last one again and again. Null: there is none. */
   async answer(request: Request): Promise<Response | null> {
     const body = request.body === null ? '' : await request.clone().text();
-    const found = this.#byKey.get(keyOf(request.method, request.url, request.headers, body));
-    const [entry, ...later] = found ?? [];
-    if (entry === undefined || found === undefined) return null;
-    if (later.length > 0) this.#byKey.set(keyOf(request.method, request.url, request.headers, body), later);
+    const key = keyOf(request.method, request.url, request.headers, body);
+    const [entry, ...later] = this.#byKey.get(key) ?? [];
+    if (entry === undefined) return null;
+    if (later.length > 0) this.#byKey.set(key, later);
     const { status, headers, content } = entry.response;
     const bytes = Buffer.from(content.text ?? '', content.encoding === 'base64' ? 'base64' : 'utf8');
     return new Response([204, 205, 304].includes(status) ? null : bytes, {

@@ -20,21 +20,22 @@ export interface Telling {
   readonly failures: 'hide' | 'tell';
 }
 
-/** A failure with its cause in words, for whoever develops the service. */
-const told = (problem: Problem): Problem => {
-  if (problem.status < 500 || problem.cause === undefined) return problem;
-  const { message } = loggable(problem.cause) as Partial<Error>;
-  return message === undefined
-    ? problem
-    : new Problem(problem.status, { detail: message, cause: problem.cause });
-};
-
 /**
  * A caller without the facts that it must have is turned away, or one whom a handler gave what it may not see: that is the
  * service's mistake, and somebody has to know.
  */
 const isOurs = ({ cause }: Problem): boolean =>
   cause instanceof Error && ['CALLER', 'MISUSE'].includes((cause as Partial<GriboError>).code ?? '');
+
+/** A failure with its cause in words, for whoever develops the service. */
+const told = (problem: Problem): Problem => {
+  const isTold = problem.status >= 500 || isOurs(problem);
+  if (!isTold || problem.cause === undefined) return problem;
+  const { message } = loggable(problem.cause) as Partial<Error>;
+  return message === undefined
+    ? problem
+    : new Problem(problem.status, { detail: message, cause: problem.cause });
+};
 
 /**
  * The response for whatever was thrown. A failure of ours goes to the log, with the cause and with the

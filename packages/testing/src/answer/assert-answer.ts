@@ -1,8 +1,8 @@
 import { AssertionError } from 'node:assert';
+import type { ErrorObject, ValidateFunction } from 'ajv/dist/2020.js';
 import {
   type AnyApi,
   type AudienceIn,
-  type JsonSchema,
   jsonSchema,
   type NameIn,
   type ResponseOf,
@@ -14,7 +14,7 @@ import { answers, type BodyPlan, type EndpointPlan } from 'gribo/kit';
 import { compareAnswer } from './compare-answer.js';
 import { misused } from './misused.js';
 import { sayAnswer } from './say-answer.js';
-import { wrongsIn } from './validator.js';
+import { validatorOf } from './validator.js';
 import { isObject } from './value-kind.js';
 
 /** Whom an answer was for, and what was asked. */
@@ -27,24 +27,17 @@ export interface AnswerFor<A extends string = string> {
   readonly fields?: readonly string[];
 }
 
-/** What is asked of one endpoint, settled once. */
-interface Wanted {
-  readonly plan: BodyPlan;
-  readonly schema: JsonSchema;
-}
+/** Validators by endpoint, then by what was asked: each is made once. */
+const validators = new WeakMap<EndpointPlan, Map<string, ValidateFunction>>();
 
-const kept = new WeakMap<EndpointPlan, Map<string, Wanted>>();
-
-const wantedOf = (endpoint: EndpointPlan, plan: BodyPlan, situation: Situation): Wanted => {
-  const all = kept.get(endpoint) ?? new Map<string, Wanted>();
-  kept.set(endpoint, all);
+const validatorAt = (endpoint: EndpointPlan, plan: BodyPlan, situation: Situation): ValidateFunction => {
+  const all = validators.get(endpoint) ?? new Map<string, ValidateFunction>();
+  validators.set(endpoint, all);
   const key = JSON.stringify([situation.audience, situation.asked, situation.fields]);
   const known = all.get(key);
   if (known !== undefined) return known;
-  const made = {
-    plan,
-    schema: jsonSchema({ plan } as Parameters<typeof jsonSchema>[0], situation, { closed: true }),
-  };
+  const body = { plan } as Parameters<typeof jsonSchema>[0];
+  const made = validatorOf(jsonSchema(body, situation, { closed: true }));
   all.set(key, made);
   return made;
 };
@@ -54,7 +47,7 @@ const sayWrong = (
   plan: BodyPlan,
   situation: Situation,
   body: unknown,
-  wrongs: ReturnType<typeof wrongsIn>,
+  wrongs: readonly ErrorObject[],
 ): string => {
   const byPlace = new Map(wrongs.map(({ instancePath, message = 'is wrong' }) => [instancePath, message]));
   const lines = compareAnswer(resolve({ plan }, situation), body, byPlace);
@@ -101,9 +94,9 @@ export function assertAnswer<
     throw misused(name, `it does not answer ${audience ?? 'callers of no audience'}`);
   const plan = endpoint.returns;
   if (plan === null) throw misused(name, 'it sends no JSON: look at its status, or at its bytes');
-  const { schema } = wantedOf(endpoint, plan, situation);
-  const wrongs = wrongsIn(schema, body);
-  if (wrongs.length === 0) return;
+  const validate = validatorAt(endpoint, plan, situation);
+  if (validate(body)) return;
+  const wrongs = validate.errors ?? [];
   const said = [
     `${name}${whom}: what came is not what it sends.`,
     problemIn(body) ?? sayWrong(plan, situation, body, wrongs),
