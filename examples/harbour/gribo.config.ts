@@ -7,11 +7,11 @@ import { handlers } from './src/handlers.js';
 import * as inputs from './src/inputs.js';
 import { db } from './src/model.js';
 import * as shapes from './src/shapes.js';
-import { harbourStore } from './src/store.js';
 
 export default {
   api: harbour,
-  store: harbourStore,
+  // Drivers are loaded by the commands that open the store, and by no other.
+  store: async () => (await import('./src/store.js')).harbourStore(),
   model: db,
   caller: callerOf,
   handlers,

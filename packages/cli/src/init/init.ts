@@ -6,11 +6,9 @@ import { writeWhole } from '../running/write-whole.js';
 import { scanDatabase } from '../scan/scan.js';
 import { Mistake } from '../screen/mistake.js';
 import type { Screen } from '../screen/screen.js';
+import type { Beginning } from './beginning.js';
 import { type DrizzleFound, findProject, type ProjectFound } from './find-project.js';
 import { drizzleFiles, emptyFiles, type TableFound } from './starter-files.js';
-
-export const BEGINNINGS = ['drizzle', 'database', 'nothing'] as const;
-export type Beginning = (typeof BEGINNINGS)[number];
 
 export interface InitOptions {
   readonly from?: Beginning;

@@ -9,7 +9,6 @@ export const starterConfig = (url: string): string => {
     : `process.env['DATABASE_URL'] ?? ${JSON.stringify(url)}`;
   return [
     "import type { GriboConfig } from '@gribo/cli';",
-    "import { openDatabase, sqlStore } from '@gribo/sql';",
     "import { office } from './gribo/api.js';",
     "import { db } from './gribo/model.js';",
     '',
@@ -17,7 +16,11 @@ export const starterConfig = (url: string): string => {
     '  api: office,',
     '  model: db,',
     '  names: { db },',
-    `  store: async () => sqlStore(db, await openDatabase(${address})),`,
+    '  // Drivers are loaded by the commands that open the store, and by no other.',
+    '  store: async () => {',
+    "    const { openDatabase, sqlStore } = await import('@gribo/sql');",
+    `    return sqlStore(db, await openDatabase(${address}));`,
+    '  },',
     '} satisfies GriboConfig;',
     '',
   ].join('\n');

@@ -1,0 +1,3 @@
+/** What a project may begin with. */
+export const BEGINNINGS = ['drizzle', 'database', 'nothing'] as const;
+export type Beginning = (typeof BEGINNINGS)[number];
