@@ -2,6 +2,8 @@ import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { dirname, join, normalize, relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { expect } from 'chai';
+import { makeProgram } from '../packages/cli/src/program/program.js';
+import { terminal } from '../packages/cli/src/screen/screen.js';
 import { VERSIONS } from '../types/src/workshop.js';
 
 const ROOT = fileURLToPath(new URL('..', import.meta.url));
@@ -62,6 +64,30 @@ describe('the pages of the documentation', () => {
       expect(brokenIn(path)).to.deep.equal([]);
     });
   }
+
+  it('name commands and options that there are', () => {
+    const program = makeProgram(terminal());
+    const known = new Map(
+      program.commands.map((command) => [
+        command.name(),
+        [...command.options, ...program.options].map(({ long }) => long),
+      ]),
+    );
+    // `complete` is added for those who ask for it.
+    known.set('complete', []);
+    const wrong: string[] = [];
+    for (const path of [...pages.map((page) => `docs/${page}`), ...others]) {
+      const code = [...read(path).matchAll(/```sh\n.*?```|`[^`\n]+`/gs)]
+        .map(([text]) => text.replaceAll(/ #.*$/gm, ''))
+        .join('\n');
+      for (const [line, name = '', rest = ''] of code.matchAll(/\bgribo ([a-z]+)([^\n`#|]*)/g)) {
+        const options = known.get(name);
+        const strange = [...rest.matchAll(/--[a-z-]+/g)].filter(([option]) => !options?.includes(option));
+        if (options === undefined || strange.length > 0) wrong.push(`${path}: ${line.trim()}`);
+      }
+    }
+    expect(wrong).to.deep.equal([]);
+  });
 
   it('name the versions that are tested', () => {
     const page = read('docs/support.md');

@@ -63,7 +63,8 @@ export const draftLines = (
   return [...columns, ...links];
 };
 
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+/** A text with a capital at its start. */
+export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** What a member is called until somebody calls it otherwise: members of a flat link have its name before their own. */
 export const nameAt = (choices: Choices, way: string): string => {

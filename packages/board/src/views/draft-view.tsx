@@ -15,13 +15,11 @@ import { useState } from 'react';
 import { laidOut } from '../parts/ask-api.js';
 import { Code } from '../parts/code.js';
 import { CopiedLine } from '../parts/copied-line.js';
-import { type Choices, membersOf, type Taken, takenOf } from '../parts/draft-state.js';
+import { type Choices, capital, membersOf, type Taken, takenOf } from '../parts/draft-state.js';
 import { DraftTable } from '../parts/draft-table.js';
 import { useLoaded } from '../state/use-loaded.js';
 import { usePlace } from '../state/use-place.js';
 import type { ViewProps } from '../state/view-props.js';
-
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** What requests set: each column left out, required, or optional. */
 const TakenFields = ({

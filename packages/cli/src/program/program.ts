@@ -12,7 +12,7 @@ const version = (): string => {
 };
 
 /** The command's arguments, with what each does. */
-const makeProgram = (screen: Screen): Command => {
+export const makeProgram = (screen: Screen): Command => {
   const program = new Command('gribo')
     .description('See what an API sends, and why.')
     .version(version(), '--version', 'the version of this command')
