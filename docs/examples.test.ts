@@ -73,7 +73,7 @@ describe('the examples of the documentation', () => {
   }
 
   it('compile, as strictly as most programs do', function () {
-    this.timeout(60_000);
+    this.timeout(240_000);
     const files = readdirSync(CACHE).filter((file) => file.endsWith('.ts'));
     expect(files).to.have.length.above(10);
     const compilerOptions = {
@@ -245,7 +245,7 @@ describe('the examples of doc comments about HTTP, databases and tests', () => {
   const examples = ['http', 'sql', 'testing'].flatMap((name) => docExamples(`packages/${name}/src`));
   for (const { where, code } of examples) {
     it(`${where}: ${code.split('\n')[0]}`, async function () {
-      this.timeout(60_000);
+      this.timeout(240_000);
       const names = {
         ...http,
         ...sql,
@@ -274,7 +274,7 @@ describe('the examples of doc comments about HTTP, databases and tests', () => {
         audienceOf: () => 'public',
         request: new Request('http://harbour.test/vessels', { method: 'POST', body: '{}' }),
       };
-      const { code: javascript } = transformSync(`async function example() { ${code} }`, { loader: 'ts' });
+      const { code: javascript } = transformSync(`async function example() { ${code}\n }`, { loader: 'ts' });
       const run = AsyncFunction(...Object.keys(names), `${javascript}; return example();`);
       // An example may throw, to show how; nothing else may go wrong in it.
       const failure: unknown = await run(...Object.values(names)).then(

@@ -11,7 +11,7 @@ const BROKER = process.env['GRIBO_AMQP'];
 const CALLS = 40;
 
 describe('the outbox of the documentation (GRIBO_POSTGRES, GRIBO_AMQP)', function () {
-  this.timeout(60_000);
+  this.timeout(240_000);
   const schema = `gribo_test_outbox_${process.pid}`;
   let kysely: Kysely<never>;
   let connection: amqp.ChannelModel;

@@ -23,7 +23,7 @@ const fleet = api({
 const PARENT = { trace: '0af7651916cd43dd8448eb211c80319c', span: 'b7ad6b7169203331' };
 
 describe('the traces of the documentation', function () {
-  this.timeout(60_000);
+  this.timeout(240_000);
 
   it('have a span for each request, in the one that its header names, and in it one for each statement', async () => {
     const exporter = new InMemorySpanExporter();

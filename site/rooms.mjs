@@ -10,7 +10,7 @@ const CORE = join(ROOT, 'packages/gribo/src');
 /** What the rooms do, in the order in which a declaration becomes something else. */
 const GROUPS = {
   declare: ['declare'],
-  plan: ['plan', 'resolve', 'shown'],
+  plan: ['plan', 'resolve', 'shown', 'editions'],
   emit: [
     'codegen',
     'write',
@@ -43,6 +43,9 @@ const imports = () => {
       counts.set(`${from}>${target}`, (counts.get(`${from}>${target}`) ?? 0) + 1);
     }
   }
+  const known = Object.values(GROUPS).flat();
+  const lost = [...counts.keys()].flatMap((pair) => pair.split('>')).filter((room) => !known.includes(room));
+  if (lost.length > 0) throw new Error(`of no group in site/rooms.mjs: ${[...new Set(lost)].join(', ')}`);
   return counts;
 };
 

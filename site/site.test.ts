@@ -37,6 +37,15 @@ describe('the site', () => {
     );
   });
 
+  it('comes with schemas of what commands print, as the types are', async () => {
+    const { schemas } = (await import('./schemas.mjs' as string)) as {
+      schemas(): Readonly<Record<string, string>>;
+    };
+    const folder = fileURLToPath(new URL('../packages/cli/schemas/', import.meta.url));
+    const kept = readdirSync(folder).map((file) => [file, readFileSync(folder + file, 'utf8')]);
+    expect(Object.fromEntries(kept), 'npm run schemas makes them anew').to.deep.equal(schemas());
+  }).timeout(240_000);
+
   it('has no link that leads nowhere: to no page, or to no heading of one', () => {
     const ids = new Map(
       [...html].map(([page, text]) => [
@@ -44,6 +53,10 @@ describe('the site', () => {
         new Set([...text.matchAll(/ id="([^"]+)"/g)].map(([, id]) => id)),
       ]),
     );
+    // What the workbench opens is a problem of its gallery, each a file.
+    const gallery = fileURLToPath(new URL('../examples/workbench/src/gallery/', import.meta.url));
+    const opens = (hash: string): boolean =>
+      hash === '' || existsSync(join(gallery, `${/^#problem=([\w-]+)$/.exec(hash)?.[1]}.ts`));
     const broken: string[] = [];
     for (const [page, text] of html) {
       for (const [, href = ''] of text.matchAll(/<a [^>]*?href="([^"]+)"/g)) {
@@ -52,10 +65,11 @@ describe('the site', () => {
         const target = decodeURIComponent(
           pathname === '/' || pathname.endsWith('/') ? `${pathname}index.html` : pathname,
         ).slice(1);
-        const isThere =
-          ids.get(target)?.has(decodeURIComponent(hash.slice(1))) ??
-          (hash === '' && existsSync(join(DIST, target)));
-        if (!isThere && !(hash === '' && existsSync(join(DIST, target)))) broken.push(`${page}: ${href}`);
+        const isFile = existsSync(join(DIST, target));
+        const isThere = target.startsWith('workbench/')
+          ? isFile && opens(hash)
+          : (hash === '' && isFile) || ids.get(target)?.has(decodeURIComponent(hash.slice(1))) === true;
+        if (!isThere) broken.push(`${page}: ${href}`);
       }
     }
     expect(broken).to.deep.equal([]);

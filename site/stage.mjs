@@ -32,6 +32,7 @@ const linked = (text) =>
   text
     .replaceAll(/\]\(examples\/(\w+)\.ts\)/g, '](files/$1.md)')
     .replaceAll(/\]\(\.\.\/examples\/(\w+)\/README\.md\)/g, '](files/$1.md)')
+    .replaceAll(/\]\(\.\.\/packages\/cli\/schemas\/(\w+)\.json\)/g, '](files/schema-$1.md)')
     .replaceAll('](../CHANGELOG.md)', '](files/changelog.md)');
 
 rmSync(PAGES, { recursive: true, force: true });
@@ -54,6 +55,12 @@ for (const file of readdirSync(`${ROOT}docs/examples`)) {
 for (const name of EXAMPLES)
   write(`files/${name}.md`, read(`examples/${name}/README.md`).replaceAll('](../../docs/', '](../'));
 write('files/changelog.md', read('CHANGELOG.md'));
+for (const file of readdirSync(`${ROOT}packages/cli/schemas`)) {
+  const name = file.replace(/\.json$/, '');
+  const text = read(`packages/cli/schemas/${file}`);
+  const { description } = JSON.parse(text);
+  write(`files/schema-${name}.md`, `# ${file}\n\n${description}\n\n\`\`\`json\n${text}\`\`\`\n`);
+}
 
 mkdirSync(`${PAGES}/public`);
 write('public/icon.svg', read('site/icon.svg'));

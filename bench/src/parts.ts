@@ -1,5 +1,6 @@
 import { benchBodies } from './bodies.js';
 import { benchBuild } from './build.js';
+import { benchEditions } from './editions.js';
 import { benchExport } from './export.js';
 import type { Figure } from './figure.js';
 import { benchFirstUse } from './first-use.js';
@@ -28,6 +29,7 @@ export const PARTS: Readonly<Record<string, () => Figures | Promise<Figures>>> =
   read: benchRead,
   'first-use': benchFirstUse,
   situations: benchSituations,
+  editions: benchEditions,
   stream: benchStream,
   serve: benchServe,
   bodies: benchBodies,

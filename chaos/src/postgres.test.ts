@@ -40,7 +40,7 @@ describe('PostgreSQL in trouble', function () {
     const requests = await working(
       ask,
       ledger,
-      { many: 8, milliseconds: SECONDS * 1000, counters: [1, 2, 3] },
+      { many: 8, milliseconds: SECONDS * 1000, counters: [1, 2, 3], enough: () => killed > 10 },
       async () => {
         const rows = await server.ask(
           "select pg_terminate_backend(pid) from pg_stat_activity where pid <> pg_backend_pid() and application_name = '' and backend_type = 'client backend' and random() < 0.4",
@@ -97,7 +97,7 @@ describe('PostgreSQL in trouble', function () {
     const took = Date.now() - start;
     process.kill(pid, 'SIGCONT');
     // Whether it had begun is a matter of which statement met the process.
-    expect([told === 'done', took < 6000]).to.deep.equal([false, true]);
+    expect([told === 'done', took < 20_000]).to.deep.equal([false, true]);
     await pause(500);
     await working(ask, ledger, { many: 4, milliseconds: 1000, counters: [] });
     await checked(ledger, pool);
@@ -108,7 +108,13 @@ describe('PostgreSQL in trouble', function () {
     const { pool, kysely, ask } = opened(server.port);
     const ledger = new Ledger();
     let crashes = 0;
-    await working(ask, ledger, { many: 8, milliseconds: SECONDS * 1000, counters: [1] }, async () => {
+    const work = {
+      many: 8,
+      milliseconds: SECONDS * 1000,
+      counters: [1],
+      enough: () => crashes > 0 && ledger.tally.done > 0,
+    };
+    await working(ask, ledger, work, async () => {
       await pause(1500);
       await server.kill();
       await pause(300);
@@ -118,7 +124,7 @@ describe('PostgreSQL in trouble', function () {
     await server.isReady();
     await checked(ledger, pool);
     console.log(`      ${crashes} crashes`);
-    expect(ledger.tally.done).to.be.above(0);
+    expect([crashes > 0, ledger.tally.done > 0]).to.deep.equal([true, true]);
     await kysely.destroy();
   });
 });

@@ -9,20 +9,29 @@ export interface ClientOptions {
   readonly counters: readonly number[];
   /** Whether they ask again under the same key until they know. */
   readonly insists?: boolean;
+  /** Whether enough has gone wrong: they work until then, for a slow machine is no mistake of ours. */
+  readonly enough?: () => boolean;
 }
+
+/** Milliseconds after which they stop, whatever was seen. */
+const LONGEST = 60_000;
 
 /** Clients at work, while something goes wrong now and then. @param trouble is called between */
 export const working = async (
   ask: Ask | readonly Ask[],
   ledger: Ledger,
-  { many, milliseconds, counters, insists = false }: ClientOptions,
+  { many, milliseconds, counters, insists = false, enough = () => true }: ClientOptions,
   trouble: (() => Promise<void> | void) | null = null,
 ): Promise<number> => {
-  const end = Date.now() + milliseconds;
+  const start = Date.now();
+  const goesOn = (): boolean => {
+    const since = Date.now() - start;
+    return since < milliseconds || (since < milliseconds + LONGEST && !enough());
+  };
   const asks = Array.isArray(ask) ? (ask as readonly Ask[]) : [ask as Ask];
   let requests = 0;
   const client = async (n: number): Promise<void> => {
-    for (let i = n; Date.now() < end; i++) {
+    for (let i = n; goesOn(); i++) {
       const one = asks[i % asks.length] as Ask;
       if (i % 3 === 0 && counters.length > 0) await ledger.count(one, counters[i % counters.length] ?? 1);
       else await ledger.create(one, insists);
@@ -30,7 +39,7 @@ export const working = async (
     }
   };
   const making = async (): Promise<void> => {
-    while (trouble !== null && Date.now() < end) {
+    while (trouble !== null && goesOn()) {
       await pause(20 + Math.random() * 150);
       await trouble();
     }

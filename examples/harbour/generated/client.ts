@@ -1,6 +1,9 @@
 // Made by gribo build; changes are overwritten.
 import type { Audience, Files, PathParameters, Problems, Queries, Requests, Responses } from "./types.js";
 
+/** The edition that it was made for: to be named where the API wants it, as in a path or a header. */
+export const edition = "2026-05";
+
 const routes = {
   "vessels.list": ["GET", "/vessels", "body"],
   "vessels.read": ["GET", "/vessels/{id}", "body"],

@@ -51,7 +51,7 @@ export interface VesselDetail {
   readonly expected: PortCallLine | null;
   readonly notes?: string;
   /** A day, `YYYY-MM-DD`. */
-  readonly enteredOn: string;
+  readonly registeredOn: string;
 }
 
 export interface PortCallLine {
@@ -83,7 +83,7 @@ export interface VesselDetailAgent {
   readonly expected: PortCallLineAgent | null;
   readonly notes?: string;
   /** A day, `YYYY-MM-DD`. */
-  readonly enteredOn: string;
+  readonly registeredOn: string;
 }
 
 export interface PortCallLineAgent {
@@ -116,7 +116,7 @@ export interface VesselDetailHarbourMaster {
   readonly masterPhone: string | null;
   readonly notes?: string;
   /** A day, `YYYY-MM-DD`. */
-  readonly enteredOn: string;
+  readonly registeredOn: string;
 }
 
 export interface OperatorDetail {
@@ -215,7 +215,10 @@ export interface PortCallDetailAgent {
   readonly etd: string | null;
   /** A moment in UTC (RFC 3339). */
   readonly arrivedAt?: string;
-  readonly dues: number;
+  readonly dues: {
+    readonly amount: number;
+    readonly currency: "MQC";
+  };
   readonly remarks: string | null;
   readonly hazard?: {
     readonly detail: string | null;
@@ -235,7 +238,10 @@ export interface PortCallDetailHarbourMaster {
   readonly etd: string | null;
   /** A moment in UTC (RFC 3339). */
   readonly arrivedAt?: string;
-  readonly dues: number;
+  readonly dues: {
+    readonly amount: number;
+    readonly currency: "MQC";
+  };
   readonly remarks: string | null;
   readonly hazard?: {
     readonly detail: string | null;
@@ -310,6 +316,16 @@ export interface BerthOptions {
   readonly id: number;
   readonly code: string;
   readonly name: string;
+}
+
+export interface PilotLinePage {
+  readonly items: readonly PilotLine[];
+  readonly page: {
+    readonly number: number;
+    readonly size: number;
+    readonly total: number;
+    readonly pages: number;
+  };
 }
 
 export interface PilotLine {
@@ -421,8 +437,10 @@ export interface NewPortCall {
   readonly eta: string;
   /** A moment in UTC (RFC 3339). */
   readonly etd?: string | null;
-  readonly hazardous?: boolean;
-  readonly hazardDetail?: string | null;
+  readonly hazardous: boolean;
+  readonly hazard?: {
+    readonly detail: string | null;
+  } | null;
   /** A decimal as text. */
   readonly dues?: string;
   readonly remarks?: string | null;
@@ -448,7 +466,9 @@ export interface ReplacePortCall {
   /** A moment in UTC (RFC 3339). */
   readonly etd: string | null;
   readonly hazardous: boolean;
-  readonly hazardDetail: string | null;
+  readonly hazard: {
+    readonly detail: string | null;
+  } | null;
   /** A decimal as text. */
   readonly dues: string;
   readonly remarks: string | null;
@@ -467,7 +487,9 @@ export interface EditPortCall {
   /** A moment in UTC (RFC 3339). */
   readonly etd?: string | null;
   readonly hazardous?: boolean;
-  readonly hazardDetail?: string | null;
+  readonly hazard?: {
+    readonly detail?: string | null;
+  } | null;
   /** A decimal as text. */
   readonly dues?: string;
   readonly remarks?: string | null;
@@ -517,7 +539,7 @@ export interface Responses {
   readonly "berths.list": { readonly "": readonly Berth[]; readonly public: readonly Berth[]; readonly agent: readonly Berth[]; readonly harbourMaster: readonly Berth[] };
   readonly "berths.read": { readonly "": BerthRead; readonly public: BerthRead; readonly agent: BerthReadAgent; readonly harbourMaster: BerthReadHarbourMaster };
   readonly "berths.options": { readonly "": readonly BerthOptions[]; readonly public: readonly BerthOptions[]; readonly agent: readonly BerthOptions[]; readonly harbourMaster: readonly BerthOptions[] };
-  readonly "pilots.list": { readonly harbourMaster: readonly PilotLine[] };
+  readonly "pilots.list": { readonly harbourMaster: PilotLinePage };
   readonly "pilots.read": { readonly harbourMaster: PilotLine };
   readonly "quays.list": { readonly "": readonly QuayTree[]; readonly public: readonly QuayTree[]; readonly agent: readonly QuayTree[]; readonly harbourMaster: readonly QuayTree[] };
   readonly "positions.list": { readonly "": readonly PositionLine[]; readonly public: readonly PositionLine[]; readonly agent: readonly PositionLine[]; readonly harbourMaster: readonly PositionLine[] };
@@ -582,7 +604,7 @@ export interface Queries {
   readonly "berths.list": { readonly fields?: readonly string[] };
   readonly "berths.read": { readonly fields?: readonly string[] };
   readonly "berths.options": { readonly fields?: readonly string[] };
-  readonly "pilots.list": { readonly fields?: readonly string[] };
+  readonly "pilots.list": { readonly size?: number; readonly page?: number; readonly fields?: readonly string[] };
   readonly "pilots.read": { readonly fields?: readonly string[] };
   readonly "quays.list": { readonly fields?: readonly string[] };
   readonly "positions.list": { readonly fields?: readonly string[] };

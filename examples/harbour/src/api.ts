@@ -7,6 +7,7 @@ import {
   endpoint,
   equals,
   file,
+  given,
   list,
   oneOfThese,
   page,
@@ -28,7 +29,7 @@ import {
   Reservation,
 } from './inputs.js';
 import { db } from './model.js';
-import { names } from './names.js';
+import { editionFrom, names } from './names.js';
 import { caller, callRows, cargoRows, photoRows, vesselRows } from './rows.js';
 import {
   Arrival,
@@ -48,6 +49,11 @@ import {
 export const harbour = api({
   title: 'Merrow Harbour Office',
   version: '1.0.0',
+  editions: [
+    { name: '2025-11', deprecated: { since: '2026-05-04', sunset: '2026-12-31' } },
+    '2026-02',
+    '2026-05',
+  ],
   audiences: names.audiences,
   asks: names.asks,
   caller,
@@ -157,7 +163,8 @@ export const harbour = api({
     berths: collection('/berths', db.berth, { list: list(Berth), read: Berth }),
     'berths.options': endpoint('GET /berths/options', { from: db.berth, returns: list(Berth) }),
     pilots: collection('/pilots', db.pilot, {
-      list: list(PilotLine),
+      // An array at first; since the office has more pilots, a page at a time.
+      list: given(editionFrom('2026-02'), page(PilotLine, { size: 20 }), list(PilotLine)),
       read: PilotLine,
       audiences: ['harbourMaster'],
     }),

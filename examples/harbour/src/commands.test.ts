@@ -15,7 +15,7 @@ const CALLERS = {
 } as const;
 
 describe('the commands of the harbour, through the generated client', function () {
-  this.timeout(60_000);
+  this.timeout(240_000);
   let store: Store;
   before(async () => {
     store = await harbourStore();

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
 import { PGlite } from '@electric-sql/pglite';
-import { pgliteDialect } from '@gribo/sql';
+import { openDatabase, pgliteDialect } from '@gribo/sql';
 import { Kysely, sql } from 'kysely';
 import { type DataRow, type HarbourData, harbourData } from './data.js';
 import { db } from './model.js';
@@ -36,13 +36,9 @@ const insert = async (
   }
 };
 
-const fill = async (embedded: PGlite, data: HarbourData): Promise<void> => {
-  const database = new Kysely<Tables>({ dialect: pgliteDialect(embedded) });
-  await embedded.exec(schema);
-  await embedded.exec('begin');
+const fill = async (database: Kysely<Tables>, data: HarbourData): Promise<void> => {
   for (const [name, rows] of Object.entries(data)) await insert(database, name as keyof typeof db, rows);
   for (const { entity } of Object.values(db)) await countOn(database, entity.table);
-  await embedded.exec('commit');
 };
 
 /** The rows came with their numbers: the next one that the database makes follows on them. */
@@ -83,17 +79,45 @@ const keepDump = async (embedded: PGlite, file: URL): Promise<void> => {
   await rename(unfinished, file);
 };
 
-/** An embedded PostgreSQL with the harbour's tables and rows; `destroy` ends it. */
-export const openHarbour = async (data: HarbourData = harbourData()): Promise<Kysely<Tables>> => {
+/** What is locked while a server is filled: any number, if it is always the same. */
+const FILLING = 530_017;
+
+/** A PostgreSQL of one's own, which is filled where it has no tables yet. */
+const onServer = async (url: string, data: HarbourData): Promise<Kysely<Tables>> => {
+  const database: Kysely<Tables> = await openDatabase(url);
+  await database.transaction().execute(async (transaction) => {
+    // Of two that start at once, the second waits until the first has filled it.
+    await sql`select pg_advisory_xact_lock(${FILLING})`.execute(transaction);
+    const { rows } = await sql<{
+      there: boolean;
+    }>`select to_regclass('vessel') is not null as there`.execute(transaction);
+    if (rows[0]?.there === true) return;
+    await sql.raw(schema).execute(transaction);
+    await fill(transaction, data);
+  });
+  return database;
+};
+
+/**
+ * The harbour's tables and rows: on an embedded PostgreSQL, or where the environment variable `HARBOUR_DATABASE` says; `destroy`
+ * ends it.
+ */
+export const openHarbour = (data: HarbourData = harbourData()): Promise<Kysely<Tables>> => {
+  const url = process.env['HARBOUR_DATABASE'];
+  return url === undefined ? embeddedHarbour(data) : onServer(url, data);
+};
+
+const embeddedHarbour = async (data: HarbourData): Promise<Kysely<Tables>> => {
   const file = new URL(`harbour-${fingerprint(data)}.tar`, CACHE);
   const dump = await cachedDump(file);
   const embedded = new PGlite(dump === null ? {} : { loadDataDir: dump });
   await embedded.waitReady;
+  const database = new Kysely<Tables>({ dialect: pgliteDialect(embedded) });
   if (dump === null) {
-    await fill(embedded, data);
+    await embedded.exec(schema);
+    await database.transaction().execute((transaction) => fill(transaction, data));
     await keepDump(embedded, file);
   }
-  const database = new Kysely<Tables>({ dialect: pgliteDialect(embedded) });
   // Kysely closes only what it has used: without a first statement, the database would stay open.
   await sql`select 1`.execute(database);
   return database;

@@ -25,7 +25,7 @@ import { harbourStore } from './store.js';
 type Body = Parameters<typeof jsonSchema>[0];
 
 describe('the OpenAPI document of the harbour', function () {
-  this.timeout(60_000);
+  this.timeout(240_000);
   const document = (audience?: string | null, specification: '3.1' | '3.2' = '3.1') =>
     openApi(harbour, {
       specification,
@@ -68,7 +68,9 @@ describe('the OpenAPI document of the harbour', function () {
     const kept = JSON.parse(
       readFileSync(fileURLToPath(new URL('../generated/openapi.json', import.meta.url)), 'utf8'),
     );
-    expect(JSON.parse(JSON.stringify(made)), 'npm run generate -w examples/harbour').to.deep.equal(kept);
+    // Where and in which edition it is served, gribo build adds.
+    const { info: _info, servers: _servers, ...rest } = JSON.parse(JSON.stringify(made));
+    expect(kept, 'npm run generate -w examples/harbour').to.deep.include(rest);
   });
 
   it('has examples that are valid by their own schemas', () => {
@@ -148,6 +150,7 @@ describe('every response of the harbour', function () {
     id: '0f7f5b52-3c5e-4b5e-9b57-0d8d4b3a5a11',
     vessel: { id: 26 },
     eta: '2026-04-01T06:00:00Z',
+    hazardous: false,
   };
   const {
     id: _id,
@@ -159,7 +162,7 @@ describe('every response of the harbour', function () {
     status: 'announced',
     etd: null,
     hazardous: true,
-    hazardDetail: 'Paint.',
+    hazard: { detail: 'Paint.' },
     dues: '12.50',
     remarks: null,
     embargoUntil: '2030-01-01T00:00:00Z',
@@ -207,6 +210,7 @@ describe('every response of the harbour', function () {
         const handle = serve(harbour, {
           store,
           handlers,
+          unnamed: 'newest',
           now: () => NOW,
           caller: () => ({ ...AGENT, audience: audience as 'public' | null }),
         });

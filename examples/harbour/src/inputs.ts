@@ -1,5 +1,6 @@
-import { amending, asNumber, input, integer, optional, preset, text, values } from 'gribo';
+import { amending, asNumber, given, input, integer, optional, preset, text, values } from 'gribo';
 import { db } from './model.js';
+import { editionBefore, editionFrom } from './names.js';
 
 /** What a vessel is entered with. Its IMO number is set once. */
 export const NewVessel = input(
@@ -73,8 +74,11 @@ export const NewPortCall = input(
     status: preset(c.status, 'announced'),
     eta: c.eta,
     etd: optional(c.etd),
-    hazardous: preset(c.hazardous, false),
-    hazardDetail: optional(c.hazardDetail),
+    // Whoever announces a call has to say it since; before, nothing said meant no.
+    hazardous: given(editionFrom('2026-05'), c.hazardous, preset(c.hazardous, false)),
+    // It comes in as it goes out since.
+    hazardDetail: given(editionBefore('2026-02'), optional(c.hazardDetail)),
+    hazard: given(editionFrom('2026-02'), optional({ detail: c.hazardDetail })),
     dues: preset(c.dues, '0.00'),
     remarks: optional(c.remarks),
     embargoUntil: optional(c.embargoUntil),
@@ -96,7 +100,8 @@ export const ReplacePortCall = input(
     eta: c.eta,
     etd: c.etd,
     hazardous: c.hazardous,
-    hazardDetail: c.hazardDetail,
+    hazardDetail: given(editionBefore('2026-02'), c.hazardDetail),
+    hazard: given(editionFrom('2026-02'), { detail: c.hazardDetail }),
     dues: c.dues,
     remarks: c.remarks,
     embargoUntil: c.embargoUntil,

@@ -23,7 +23,7 @@ const leads = ({ kind, target, from, to, through }: LinkPlan): string =>
   JSON.stringify([kind, target.name, from, to, through?.entity.name, through?.from, through?.to]);
 
 describe('the harbour’s database', function () {
-  this.timeout(60_000);
+  this.timeout(240_000);
   const folder = new URL('../.cache/scan/', import.meta.url);
   let database: Kysely<Tables>;
   before(async () => {

@@ -25,7 +25,7 @@ const ended = async (child: ChildProcess): Promise<unknown> => {
 };
 
 describe('the server', function () {
-  this.timeout(60_000);
+  this.timeout(240_000);
   let child: ChildProcess;
   let printed = '';
   let address = '';

@@ -3,6 +3,7 @@ import {
   any,
   asNumber,
   atMost,
+  constant,
   count,
   dateOnly,
   derive,
@@ -28,7 +29,7 @@ import {
 } from 'gribo';
 import { ageOf, fullName } from './functions.js';
 import { db } from './model.js';
-import { asked, at, audience, unseal } from './names.js';
+import { asked, at, audience, editionBefore, editionFrom, unseal } from './names.js';
 
 export const OperatorBrief = shape(db.operator, ({ id, name, country }) => ({ id, name, country }), {
   name: 'OperatorBrief',
@@ -88,6 +89,10 @@ export const Arrival = shape(db.portCall, (c) => ({ ...PortCallLine(c), vessel: 
   name: 'Arrival',
 });
 
+/** A number at first, and money since: what it is in is said. */
+const duesOf = (dues: Value<string, string>) =>
+  given(editionFrom('2026-05'), { amount: asNumber(dues), currency: constant('MQC') }, asNumber(dues));
+
 export const PortCallDetail = shape(
   db.portCall,
   (c) => ({
@@ -95,7 +100,7 @@ export const PortCallDetail = shape(
     vessel: VesselName(c.vessel),
     etd: given(isPublic(c.embargoUntil), c.etd),
     arrivedAt: unlessNull(c.arrivedAt),
-    dues: given(audience('agent', 'harbourMaster'), asNumber(c.dues)),
+    dues: given(audience('agent', 'harbourMaster'), duesOf(c.dues)),
     remarks: given(audience('agent', 'harbourMaster'), c.remarks),
     hazard: given(all(audience('agent', 'harbourMaster'), equals(c.hazardous, true)), {
       detail: c.hazardDetail,
@@ -139,7 +144,9 @@ export const VesselDetail = shape(
     ),
     masterPhone: unseal('harbourMaster', v.masterPhone),
     notes: unlessNull(shorten(v.notes, 90)),
-    enteredOn: dateOnly(v.createdAt),
+    // A rename: whoever asks in the first edition reads it as it was.
+    enteredOn: given(editionBefore('2026-02'), dateOnly(v.createdAt)),
+    registeredOn: given(editionFrom('2026-02'), dateOnly(v.createdAt)),
   }),
   { name: 'VesselDetail' },
 );

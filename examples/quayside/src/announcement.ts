@@ -65,8 +65,9 @@ const bodyOf = (
   id,
   vessel: vessel === '' ? {} : { id: number(vessel) },
   ...(berth === '' ? {} : { berth: { id: number(berth) } }),
-  ...given({ eta: moment(eta), etd: moment(etd), hazardDetail: hazardous ? hazardDetail : '', remarks }),
+  ...given({ eta: moment(eta), etd: moment(etd), remarks }),
   hazardous,
+  ...(hazardous && hazardDetail !== '' ? { hazard: { detail: hazardDetail } } : {}),
   cargo: cargo.map(({ weightKg, ...texts }) => ({
     ...given(texts),
     ...(weightKg === '' ? {} : { weightKg: number(weightKg) }),

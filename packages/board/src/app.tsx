@@ -50,6 +50,22 @@ const SchemeSwitch = () => {
   );
 };
 
+/** In which edition the API is shown, where it has several. */
+const EditionSelect = ({ data }: { readonly data: BoardData }) => {
+  const [, go] = usePlace();
+  const { edition } = data;
+  if (edition === null || edition.all.length < 2 || !data.isLive) return null;
+  const newest = edition.all.at(-1);
+  return (
+    <NativeSelect
+      aria-label="Edition"
+      value={edition.name}
+      onChange={({ currentTarget: { value } }) => go({ edition: value === newest ? '' : value })}
+      data={[...edition.all].reverse().map((name) => ({ value: name, label: name }))}
+    />
+  );
+};
+
 /** Callers stand among audiences in the choice, under names that no audience has. */
 const CALLER = 'caller: ';
 
@@ -129,6 +145,7 @@ const Shell = ({ data, source, turn }: Omit<ViewProps, 'audience' | 'caller'>) =
               ))}
             </Tabs.List>
             <Group gap="xs" wrap="nowrap" className="head-tools">
+              {view === 'draft' ? null : <EditionSelect data={data} />}
               {view === 'contract' ? null : <WhomSelect data={data} chosen={chosen} />}
               <SchemeSwitch />
             </Group>
@@ -169,7 +186,8 @@ export const App = () => {
   const source = useMemo(openSource, []);
   const [turn, setTurn] = useState(0);
   useEffect(() => source.listen(() => setTurn((last) => last + 1)), [source]);
-  const loaded = useLoaded(String(turn), () => source.data());
+  const [{ edition = '' }] = usePlace();
+  const loaded = useLoaded(JSON.stringify([turn, edition]), () => source.data(edition));
   if (loaded.state === 'loading') return <Loading />;
   if (loaded.state === 'failed') {
     return (

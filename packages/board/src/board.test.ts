@@ -77,11 +77,11 @@ describeInBrowser('the board', (browsing) => {
     await page
       .locator('input[type=file]')
       .setInputFiles({ name: 'ship.png', mimeType: 'image/png', buffer: Buffer.from(picture()) });
-    await page.getByRole('button', { name: 'PUT /vessels/9/photo' }).click();
+    await page.getByRole('button', { name: 'PUT /2026-05/vessels/9/photo' }).click();
     await page.getByTestId('response').getByText('204').waitFor();
     const shown = await open('view=try&endpoint=vessels.photo');
     await shown.getByLabel('vesselId').fill('9');
-    await shown.getByRole('button', { name: 'GET /vessels/9/photo' }).click();
+    await shown.getByRole('button', { name: 'GET /2026-05/vessels/9/photo' }).click();
     const image = shown.getByAltText('What was sent');
     await image.waitFor();
     expect(
@@ -92,7 +92,7 @@ describeInBrowser('the board', (browsing) => {
   it('asks as a caller that the configuration names', async () => {
     const totalOf = async (place: string): Promise<number> => {
       const page = await open(`view=try&endpoint=portCalls.list&${place}`);
-      await page.getByRole('button', { name: 'GET /port-calls' }).click();
+      await page.getByRole('button', { name: 'GET /2026-05/port-calls' }).click();
       const response = page.getByTestId('response');
       await response.getByText('200').first().waitFor();
       return Number(/"total": (\d+)/.exec(await response.innerText())?.[1]);
@@ -219,11 +219,45 @@ describeInBrowser('the board', (browsing) => {
     await other.getByLabel('The other response').getByText('<?xml').waitFor();
   });
 
+  it('shows another edition, asks in it, and puts it beside the newest', async () => {
+    const page = await open('view=table&entity=vessel&audience=agent');
+    expect(await shown(page))
+      .to.include('registeredOn')
+      .and.not.include('enteredOn');
+    await page.getByLabel('Edition').selectOption('2025-11');
+    await page.getByText('enteredOn').first().waitFor();
+    expect(await shown(page))
+      .to.include('enteredOn')
+      .and.not.include('registeredOn');
+    await page.getByRole('tab', { name: 'Beside' }).click();
+    await page.getByLabel('Endpoint').selectOption('portCalls.read');
+    // What the API answers is of the edition that is shown.
+    const response = page.getByLabel('The response', { exact: true });
+    await response.getByText('"dues"').waitFor();
+    expect(JSON.parse(await response.innerText()))
+      .to.have.property('dues')
+      .that.is.a('number');
+    await page.getByLabel('Beside another response').selectOption('in 2026-05');
+    const other = page.getByTestId('other');
+    await other.getByText('Only in 2026-05: ').waitFor();
+    expect(await other.innerText()).to.contain('dues.amount, dues.currency');
+    await page.getByRole('tab', { name: 'Try' }).click();
+    await page.getByLabel('Endpoint').selectOption('pilots.list');
+    await page.getByLabel('Audience').selectOption('harbourMaster');
+    await page.getByRole('button', { name: 'GET /2025-11/pilots' }).click();
+    await page
+      .getByText('200 OK')
+      .or(page.getByText(/^200\b/))
+      .first()
+      .waitFor();
+    expect(await page.getByText('deprecation', { exact: true }).count()).to.equal(1);
+  });
+
   it('sends what a form says, and shows what is wrong at its members', async () => {
     const page = await open('view=try&endpoint=vessels.create&audience=agent');
     await page.getByLabel(/^imoNumber/).fill('12');
     await browsing().refused(async () => {
-      await page.getByRole('button', { name: 'POST /vessels' }).click();
+      await page.getByRole('button', { name: 'POST /2026-05/vessels' }).click();
       await page.getByText('Expected a string that matches ^\\d{7}$, got "12".').first().waitFor();
     });
     await page.getByLabel(/^imoNumber/).fill('7654321');
@@ -236,7 +270,7 @@ describeInBrowser('the board', (browsing) => {
     await page.getByLabel(/^tonnage/).fill('99.5');
     // Agents enter the vessels of their own operator.
     await page.getByLabel(/^id/).fill('2');
-    await page.getByRole('button', { name: 'POST /vessels' }).click();
+    await page.getByRole('button', { name: 'POST /2026-05/vessels' }).click();
     await page.getByTestId('response').getByText('201').waitFor();
     expect(await page.getByTestId('response').innerText())
       .to.contain('location')
@@ -244,7 +278,7 @@ describeInBrowser('the board', (browsing) => {
     await page.getByText('Text', { exact: true }).click();
     await page.getByRole('textbox', { name: 'Body' }).fill('{"name": 3}');
     await browsing().refused(async () => {
-      await page.getByRole('button', { name: 'POST /vessels' }).click();
+      await page.getByRole('button', { name: 'POST /2026-05/vessels' }).click();
       await page.getByTestId('response').getByText('422').first().waitFor();
     });
   });
@@ -261,11 +295,11 @@ describeInBrowser('the board', (browsing) => {
     }))
       await page.getByLabel(new RegExp(`^${label}`)).fill(text);
     await browsing().refused(async () => {
-      await page.getByRole('button', { name: 'POST /positions' }).click();
+      await page.getByRole('button', { name: 'POST /2026-05/positions' }).click();
       await page.getByText('Expected a number from -90 to 90, got 95.').first().waitFor();
     });
     await page.getByLabel(/^lat/).fill('54.2');
-    await page.getByRole('button', { name: 'POST /positions' }).click();
+    await page.getByRole('button', { name: 'POST /2026-05/positions' }).click();
     await page.getByText('201').first().waitFor();
   });
 
@@ -275,7 +309,7 @@ describeInBrowser('the board', (browsing) => {
     await page.getByRole('combobox', { name: 'fields' }).click();
     await page.getByRole('option', { name: 'name', exact: true }).click();
     await page.getByRole('option', { name: 'masterPhone', exact: true }).click();
-    await page.getByRole('button', { name: 'GET /vessels/1?fields=name,masterPhone' }).click();
+    await page.getByRole('button', { name: 'GET /2026-05/vessels/1?fields=name,masterPhone' }).click();
     await page.getByTestId('response').getByText('200').waitFor();
     expect(await page.getByTestId('response').innerText())
       .to.contain('masterPhone')
@@ -294,7 +328,7 @@ describeInBrowser('the board', (browsing) => {
     await page.keyboard.press('Escape');
     await page
       .getByRole('button', {
-        name: /^GET \/vessels\?builtAfter=1990&size=3&sort=name\+desc&fields=name,flag$/,
+        name: /^GET \/2026-05\/vessels\?builtAfter=1990&size=3&sort=name\+desc&fields=name,flag$/,
       })
       .click();
     await page.getByTestId('response').getByText('200').waitFor();
@@ -307,7 +341,7 @@ describeInBrowser('the board', (browsing) => {
     const { connect } = (await import('../../../examples/harbour/generated/client.js')) as unknown as {
       connect(settings: object): (...given: unknown[]) => Promise<unknown>;
     };
-    const client = connect({ base: running.address, headers: { 'x-audience': 'agent' } });
+    const client = connect({ base: `${running.address}/2026-05`, headers: { 'x-audience': 'agent' } });
     const work = new Function('call', `return (async () => ${call})();`) as (
       call: unknown,
     ) => Promise<unknown>;
@@ -319,7 +353,7 @@ describeInBrowser('the board', (browsing) => {
     await page.getByText('Late, slow or failing').click();
     await page.getByLabel('status').fill('503');
     await browsing().refused(async () => {
-      await page.getByRole('button', { name: 'GET /vessels' }).click();
+      await page.getByRole('button', { name: 'GET /2026-05/vessels' }).click();
       await page.getByTestId('response').getByText('503', { exact: true }).first().waitFor();
     });
     expect(await page.getByTestId('response').innerText()).to.contain('It is only pretended.');
@@ -327,11 +361,11 @@ describeInBrowser('the board', (browsing) => {
     await page.getByText('Facts about the caller').click();
     await page.getByLabel('caller.operatorId').fill('many');
     await browsing().refused(async () => {
-      await page.getByRole('button', { name: 'GET /vessels' }).click();
+      await page.getByRole('button', { name: 'GET /2026-05/vessels' }).click();
       await page.getByTestId('response').getByText('x-facts: operatorId must be a whole number.').waitFor();
     });
     await page.getByLabel('caller.operatorId').fill('3');
-    await page.getByRole('button', { name: 'GET /vessels' }).click();
+    await page.getByRole('button', { name: 'GET /2026-05/vessels' }).click();
     await page.getByTestId('response').getByText('200').waitFor();
   });
 
@@ -457,7 +491,7 @@ describeInBrowser('the board', (browsing) => {
     const page = await open('entity=vessel');
     await page.waitForSelector('[data-testid=members]');
     await page.waitForTimeout(500);
-    const again = page.waitForResponse((response) => response.url().endsWith('/_board/data'));
+    const again = page.waitForResponse((response) => response.url().includes('/_board/data'));
     const now = new Date();
     utimesSync(join(HARBOUR, 'src', 'shapes.ts'), now, now);
     expect((await again).status()).to.equal(200);
@@ -497,7 +531,7 @@ describeInBrowser('the board', (browsing) => {
 
   it('says what is wrong where its server is gone', async () => {
     const { page } = browsing();
-    await page.route('**/_board/data', (route) =>
+    await page.route('**/_board/data*', (route) =>
       route.fulfill({ status: 500, body: '{"detail":"The store is closed."}' }),
     );
     await browsing().refused(async () => {
@@ -505,7 +539,7 @@ describeInBrowser('the board', (browsing) => {
       await page.goto(`${running.address}/_board/`);
       await page.getByRole('alert').getByText('The store is closed.').waitFor();
     });
-    await page.unroute('**/_board/data');
+    await page.unroute('**/_board/data*');
   });
 
   it('can be copied, to be handed around', async () => {

@@ -7,6 +7,7 @@ export type { BesideData, BesideItem } from './board/beside-data.js';
 export type {
   BoardComparison,
   BoardData,
+  BoardEdition,
   BoardEndpoint,
   BoardEntity,
   BoardFact,

@@ -11,7 +11,7 @@ describeLayout(
     screen: [],
     config: ['screen'],
     asked: ['config', 'screen'],
-    running: ['config', 'screen'],
+    running: ['asked', 'config', 'screen'],
     review: ['config', 'screen'],
 
     // A folder for each command; a few show what others show too.
@@ -26,8 +26,11 @@ describeLayout(
     complete: SHARED,
     init: ['draft', 'scan', ...SHARED],
     build: SHARED,
-    check: ['review', ...SHARED],
     diff: ['review', ...SHARED],
+    // What an edition promises is held against what is declared.
+    publish: ['build', 'diff', ...SHARED],
+    retire: SHARED,
+    check: ['publish', 'retire', 'review', ...SHARED],
     trace: ['review', ...SHARED],
     board: ['build', 'diff', 'draft', 'show', 'review', 'table', ...SHARED],
     serve: ['board', ...SHARED],
@@ -47,6 +50,8 @@ describeLayout(
         'build',
         'check',
         'diff',
+        'publish',
+        'retire',
         'trace',
       ],
       ...['board', 'serve', 'running', 'screen'],

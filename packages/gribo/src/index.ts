@@ -38,6 +38,7 @@ export {
   api,
   type BodyOf,
   type CallerIn,
+  type EditionIn,
   type Endpoints,
   type EntityAt,
   type FilesOf,
@@ -49,7 +50,17 @@ export {
   type RequestOf,
   type ResponseOf,
 } from './declare/api/api.js';
-export { type ApiNames, type ApiNamesOptions, apiNames } from './declare/api/api-names.js';
+export {
+  type ApiNames,
+  type ApiNamesOptions,
+  type AskedAmong,
+  type AtAmong,
+  type AudienceAmong,
+  apiNames,
+  type EditionBeforeAmong,
+  type EditionFromAmong,
+  type UnsealAmong,
+} from './declare/api/api-names.js';
 export {
   type AnyCollection,
   type Collection,
@@ -58,6 +69,7 @@ export {
   type OperationParameters,
   type Writing,
 } from './declare/api/collection.js';
+export type { EditionOption } from './declare/api/edition-plans.js';
 export {
   type AnyEndpoint,
   type Endpoint,
@@ -67,6 +79,7 @@ export {
   type PathParameters,
   type ProblemsIn,
 } from './declare/api/endpoint.js';
+export { ofEdition } from './declare/api/in-edition.js';
 export { type RowRule, type RowRuleOptions, rowRule } from './declare/api/row-rule.js';
 export { type ApiSituation, situationOf } from './declare/api/situation-of.js';
 export type { EnvelopeInfo } from './declare/body/envelope.js';
@@ -83,7 +96,16 @@ export {
   isNull,
   oneOfThese,
 } from './declare/conditions/comparisons.js';
-export { all, any, asked, audience, holds, not } from './declare/conditions/conditions.js';
+export {
+  all,
+  any,
+  asked,
+  audience,
+  editionBefore,
+  editionFrom,
+  holds,
+  not,
+} from './declare/conditions/conditions.js';
 export { type RowsWhere, rowsWhere } from './declare/conditions/rows-where.js';
 export type { Converted } from './declare/conversions/conversion.js';
 export * from './declare/conversions/conversions.js';
@@ -125,6 +147,7 @@ export { type RecursiveOptions, recursive } from './declare/shape/recursive.js';
 export { type ShapeOptions, shape } from './declare/shape/shape.js';
 export type { Carried, SetBy } from './declare/types/carried.js';
 export type { Comparison, FilterMember } from './declare/types/comparison.js';
+export type { ByEdition } from './declare/types/edition-types.js';
 export type { FileBody, FileMembers, FileTaken } from './declare/types/file-types.js';
 export type {
   Change,
@@ -145,11 +168,14 @@ export type {
   AnyOf,
   AnyValue,
   Asks,
+  BeforeEdition,
   Cases,
   Condition,
   Conditional,
+  Either,
   Fields,
   ForAudience,
+  FromEdition,
   Given,
   LinkedRow,
   ListRef,
@@ -170,11 +196,13 @@ export type {
   Wrap,
 } from './declare/types/member-types.js';
 export type { ColumnValues, GivenRow, LoadedRow, RowFor, StoredRow } from './declare/types/row-types.js';
-export type { As, Carries } from './declare/types/sent.js';
+export type { As, ByMembers, Carries } from './declare/types/sent.js';
 export type {
   AnyBody,
   EnvelopeBody,
   ListBody,
+  NestedOne,
+  NestedOneOrNull,
   NullableFields,
   Output,
   Shape,

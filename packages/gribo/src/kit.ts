@@ -16,6 +16,7 @@ export { addOrder } from './load/add-order.js';
 export type { LoadColumn, LoadFigure, LoadLink, SeenRows } from './load/plan-load.js';
 export type {
   ApiPlan,
+  EditionPlan,
   EndpointPlan,
   FilePlan,
   FilterParameter,
@@ -53,6 +54,7 @@ export type {
 } from './plan/declared.js';
 export { contentShape, isAboutMany } from './plan/declared.js';
 export { dottedName } from './plan/dotted-name.js';
+export { editionsOf, inEdition } from './plan/editions-of.js';
 export type {
   Coding,
   ColumnPlan,
@@ -65,6 +67,7 @@ export type {
 export { figures } from './plan/figures.js';
 export { holdAlike } from './plan/hold-alike.js';
 export type { InputField, InputNode, InputPlan, Presence } from './plan/input-plan.js';
+export { dayOf, isOver } from './plan/is-over.js';
 export { allOf, anyOf, isNever } from './plan/joined.js';
 export type { LinkedEntities, LinkedEntity } from './plan/linked-entity.js';
 export { NEVER } from './plan/never.js';
@@ -99,6 +102,7 @@ export { type RowLine, rowTable } from './review/table/row-table.js';
 export { sayTaken, sayWay } from './review/table/say-way.js';
 export { factsWanted } from './rows/facts-wanted.js';
 export { type LoadMap, mapLoad } from './rows/map-load.js';
+export { type EndpointExamples, examplesOf } from './sample/examples-of.js';
 export { sampleFacts } from './sample/sample-facts.js';
 export { checkStorable } from './store/check-storable.js';
 export { Repeatable } from './store/repeatable.js';

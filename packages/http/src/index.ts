@@ -3,6 +3,13 @@
  *
  * @module @gribo/http
  */
+
+export {
+  type EditionPlace,
+  type EditionPlaceSettings,
+  type EditionsOptions,
+  editionPlace,
+} from './editions/editions-options.js';
 export { cbor } from './formats/cbor.js';
 export { csv } from './formats/csv.js';
 export { form } from './formats/form.js';

@@ -12,11 +12,13 @@ describeLayout(
     settings: ['formats', 'problems'],
     request: ['message', 'settings', 'formats', 'problems'],
     response: ['message', 'request', 'settings', 'formats', 'problems'],
+    editions: ['message', 'response', 'problems'],
     operations: ['message', 'request', 'response', 'settings', 'problems'],
     handlers: ['operations', 'request', 'problems'],
     life: ['message', 'settings', 'problems'],
     stores: ['message', 'operations', 'request', 'problems'],
     pipeline: [
+      'editions',
       'life',
       'stores',
       'message',
@@ -30,6 +32,7 @@ describeLayout(
     ],
     hosting: ['message', 'life'],
     top: [
+      'editions',
       'message',
       'pipeline',
       'life',

@@ -2,20 +2,23 @@ import {
   type AnyApi,
   type BodyOf,
   type CallerIn,
+  type EditionIn,
   type EnvelopeData,
   type FilesOf,
   GriboError,
   type NameIn,
+  ofEdition,
   type RequestOf,
   type StreamedRowsOf,
   wantedPage,
 } from 'gribo';
-import { type EndpointPlan, settledQuery } from 'gribo/kit';
+import { type ApiPlan, type EndpointPlan, settledQuery } from 'gribo/kit';
 import type { FilesTaken } from './handlers/handlers.js';
 import { responseOf } from './message/answer.js';
 import { askedOf } from './message/asked.js';
 import type { Page } from './operations/outcome.js';
 import { type Admitted, Pipeline, type PipelineRules } from './pipeline/pipeline.js';
+import { refusedOf } from './problems/failed-response.js';
 import { callerOf } from './request/caller.js';
 import { type SiteOptions, siteRulesOf } from './request/check-site.js';
 import { allRows, isRows } from './request/read-rows.js';
@@ -24,6 +27,8 @@ import { decidedByOf, type FormatOptions, settingsOf } from './settings/settings
 
 /** What `respond` and `receive` are told of a request. */
 interface WhomOptions<P extends AnyApi> extends FormatOptions {
+  /** The edition that the request is asked in. Default: the newest. */
+  readonly edition?: EditionIn<P>;
   /**
    * Whom the response is for: `{ audience }` and the facts that the API declares; left out: nobody in particular. An
    * endpoint that answers others gives 403. One that is given, null too, counts as decided from the request.
@@ -54,14 +59,17 @@ export type Received<T, Files = null> =
   | { readonly ok: true; readonly value: T; readonly files: Files }
   | { readonly ok: false; readonly response: Response };
 
-const endpointOf = (api: AnyApi, name: string): EndpointPlan => {
-  const endpoint = api.plan.endpoints.find((candidate) => candidate.name === name);
+const planOf = <P extends AnyApi>(api: P, edition: EditionIn<P> | undefined): ApiPlan =>
+  edition === undefined ? api.plan : ofEdition(api, edition).plan;
+
+const endpointOf = (plan: ApiPlan, name: string): EndpointPlan => {
+  const endpoint = plan.endpoints.find((candidate) => candidate.name === name);
   if (endpoint === undefined) throw new GriboError('UNKNOWN', name, `the API has no endpoint "${name}"`);
   return endpoint;
 };
 
-const pipelineOf = (api: AnyApi, options: FormatOptions, rules: PipelineRules): Pipeline =>
-  new Pipeline(api.plan, settingsOf(options), rules);
+const pipelineOf = (plan: ApiPlan, options: FormatOptions, rules: PipelineRules): Pipeline =>
+  new Pipeline(plan, settingsOf(options), rules);
 
 /** Where a page stands among the others; null where the data is none. */
 const pageOf = ({ endpoint, query, audience }: Admitted, data: unknown): Page | null => {
@@ -95,11 +103,12 @@ export const respond = async <P extends AnyApi, Name extends NameIn<P>>(
   data: StreamedRowsOf<BodyOf<P, Name>>,
   options: RespondOptions<P>,
 ): Promise<Response> => {
-  const endpoint = endpointOf(api, name);
+  const plan = planOf(api, options.edition);
+  const endpoint = endpointOf(plan, name);
   const { request, caller = null, headers = {}, cache, unknownParameters = 'ignore' } = options;
   const isDecided = options.caller !== undefined;
   const asked = askedOf(request);
-  const pipeline = pipelineOf(api, options, {
+  const pipeline = pipelineOf(plan, options, {
     unknownParameters,
     cache: { [name]: cache },
     decidedBy: decidedByOf(options.decidedBy, isDecided),
@@ -112,7 +121,7 @@ export const respond = async <P extends AnyApi, Name extends NameIn<P>>(
     const status = options.status ?? (endpoint.operation === 'create' ? 201 : 200);
     return responseOf(await pipeline.send(admitted, { data, page: pageOf(admitted, data), status, headers }));
   } catch (error) {
-    return responseOf(pipeline.failed(asked, endpoint, error));
+    return responseOf(pipeline.failed(refusedOf(asked), endpoint, error));
   }
 };
 
@@ -134,9 +143,10 @@ export const receive = async <P extends AnyApi, Name extends NameIn<P>>(
   request: Request,
   options: ReceiveOptions<P> = {},
 ): Promise<Received<RequestOf<P, Name>, FilesTaken<FilesOf<P, Name>>>> => {
-  const endpoint = endpointOf(api, name);
+  const plan = planOf(api, options.edition);
+  const endpoint = endpointOf(plan, name);
   const asked = askedOf(request);
-  const pipeline = pipelineOf(api, options, {
+  const pipeline = pipelineOf(plan, options, {
     unknownParameters: 'ignore',
     cache: {},
     decidedBy: null,
@@ -157,6 +167,6 @@ export const receive = async <P extends AnyApi, Name extends NameIn<P>>(
     // Under the names that the endpoint has for them.
     return { ok: true, value, files: files as FilesTaken<FilesOf<P, Name>> };
   } catch (error) {
-    return { ok: false, response: responseOf(pipeline.failed(asked, endpoint, error)) };
+    return { ok: false, response: responseOf(pipeline.failed(refusedOf(asked), endpoint, error)) };
   }
 };

@@ -476,9 +476,12 @@ describe('serve: failing', () => {
   });
 
   it('after its time was up is told to the log', async () => {
-    const late = (): Promise<never> =>
-      new Promise((_resolve, reject) => setTimeout(() => reject(new Error('the disk is full')), 120));
-    const { ask, told } = failing({ amend: late });
+    const { ask, told } = failing({
+      amend: async (): Promise<never> => {
+        while (told.length === 0) await new Promise((resolve) => setTimeout(resolve, 5));
+        throw new Error('the disk is full');
+      },
+    });
     expect((await ask('PATCH', '/vessels/1', JSON_BODY, '{"name":"A"}')).status).to.equal(503);
     for (let i = 0; i < 100 && told.length < 2; i++) await new Promise((resolve) => setTimeout(resolve, 20));
     expect(told.map(({ message }) => message)).to.deep.equal([

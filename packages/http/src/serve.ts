@@ -1,4 +1,5 @@
 import type { AnyApi, CallerIn, NameIn, Store } from 'gribo';
+import { type EditionsOptions, editionsSettingsOf } from './editions/editions-options.js';
 import type { AnyHandler, Handlers } from './handlers/handlers.js';
 import { type Served, withDirect } from './hosting/fetch-handler.js';
 import { responseOf } from './message/answer.js';
@@ -14,7 +15,8 @@ export interface ServeOptions<P extends AnyApi>
   extends FormatOptions,
     SiteOptions,
     ReadsOptions,
-    RepeatsOptions {
+    RepeatsOptions,
+    EditionsOptions<P> {
   /** Where the rows are, or a function that opens it at the first request. */
   readonly store: Store | (() => Store | Promise<Store>);
   /**
@@ -85,6 +87,7 @@ export const serve = <P extends AnyApi>(api: P, options: ServeOptions<P>): Serve
       serverTiming: timingOf(options.serverTiming),
       ...siteRulesOf(options, isDecided),
       base: base.replace(/\/$/, ''),
+      editions: editionsSettingsOf(options as EditionsOptions<AnyApi>),
       unknownParameters,
       // By name: that each handler is given what its endpoint has is what `Handlers` says.
       handlers: (options.handlers ?? {}) as Readonly<Record<string, AnyHandler | undefined>>,

@@ -11,7 +11,10 @@ import {
   date,
   decimal,
   derive,
+  editionBefore,
+  editionFrom,
   entity,
+  given,
   input,
   integer,
   json,
@@ -208,6 +211,45 @@ describe('nothing sealed', () => {
   it('does not pass where there is nothing to look for', () => {
     expect(() => assertNothingSealed('x', db, {}))
       .to.throw('there is nothing to look for')
+      .with.property('code', 'MISUSE');
+  });
+});
+
+describe('an API with editions', () => {
+  const Named = shape(db.home, (h) => ({
+    id: h.id,
+    name: given(editionBefore('2026-05'), h.name),
+    title: given(editionFrom('2026-05'), h.name),
+  }));
+  const homes = api({
+    title: 'Homes',
+    version: '1.0.0',
+    editions: ['2025-11', '2026-05'],
+    endpoints: { homes: collection('/homes', db.home, { read: Named }) },
+  });
+  const rows = { home: [{ id: 1, name: 'Quay' }] };
+
+  it('is asked in the newest, and in the one that a path names', async () => {
+    const server = testServer(homes, db, { rows });
+    const now: unknown = await (await server.ask('GET /homes/1')).json();
+    assertAnswer(homes, 'homes.read', now);
+    const then: unknown = await (await server.ask('GET /2025-11/homes/1')).json();
+    assertAnswer(homes, 'homes.read', then, { edition: '2025-11' });
+    expect([now.title, then.name]).to.deep.equal(['Quay', 'Quay']);
+    const old = testServer(homes, db, { rows, unnamed: '2025-11' });
+    assertAnswer(homes, 'homes.read', await (await old.ask('GET /homes/1')).json(), { edition: '2025-11' });
+  });
+
+  it('has an answer that is right in one, and is told as wrong in the other', () => {
+    const body: unknown = { id: 1, name: 'Quay' };
+    assertAnswer(homes, 'homes.read', body, { edition: '2025-11' });
+    expect(() => assertAnswer(homes, 'homes.read', body))
+      .to.throw(AssertionError)
+      .with.property('message')
+      .that.matches(/- title .*did not come/)
+      .and.matches(/name/);
+    expect(() => assertAnswer(homes, 'homes.read', Response.json(body)))
+      .to.throw('await response.json()')
       .with.property('code', 'MISUSE');
   });
 });

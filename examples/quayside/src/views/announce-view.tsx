@@ -168,7 +168,7 @@ const Form = ({ choices }: { readonly choices: Choices }) => {
             autosize
             minRows={2}
             value={text.hazardDetail}
-            error={wrong['/hazardDetail']}
+            error={wrong['/hazard/detail']}
             onChange={(event) => set({ hazardDetail: event.currentTarget.value })}
           />
         ) : null}

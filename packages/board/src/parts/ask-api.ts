@@ -1,3 +1,5 @@
+import type { BoardData } from '@gribo/cli';
+
 /** A response as the board shows it. */
 export interface ApiResponse {
   readonly status: number;
@@ -22,6 +24,20 @@ export interface AskedApi {
   readonly headers?: Readonly<Record<string, string>>;
   readonly body?: { readonly type: string; readonly text: string } | FormData;
 }
+
+/** The request in the edition that the board shows: as the API wants it named. */
+export const inEdition = ({ edition }: Pick<BoardData, 'edition'>, asked: AskedApi): AskedApi => {
+  if (edition === null) return asked;
+  const { path, headers, parameter } = edition;
+  const { body } = asked;
+  const named = {
+    path: path + asked.path,
+    accept: asked.accept + parameter,
+    headers: { ...headers, ...asked.headers },
+  };
+  if (body === undefined || body instanceof FormData) return { ...asked, ...named };
+  return { ...asked, ...named, body: { ...body, type: body.type + parameter } };
+};
 
 /** Whom a request names. */
 const whomOf = ({ audience, caller }: AskedApi): Readonly<Record<string, string>> => {

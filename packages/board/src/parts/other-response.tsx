@@ -4,7 +4,7 @@ import { answers } from 'gribo/kit';
 import type { Source } from '../state/source.js';
 import { useLoaded } from '../state/use-loaded.js';
 import { usePlace } from '../state/use-place.js';
-import { askApi, laidOut, languageOf } from './ask-api.js';
+import { askApi, inEdition, laidOut, languageOf } from './ask-api.js';
 import { Code } from './code.js';
 
 /** Another response about the same row: at another endpoint, or for another audience. */
@@ -17,6 +17,8 @@ interface Other {
   readonly accept?: string;
   /** Whether it is as it was before the last save. */
   readonly isBefore?: boolean;
+  /** Another edition than the one that is shown. */
+  readonly edition?: string;
 }
 
 interface OtherProps {
@@ -65,6 +67,9 @@ const othersOf = ({ data, endpoint, entity, audience, caller, beside }: OtherPro
       label: `as ${name}`,
     })),
     ...endpoints.map(({ name }) => ({ endpoint: name, audience, caller, label: `at ${name}` })),
+    ...(data.isLive ? (data.edition?.all ?? []) : [])
+      .filter((name) => name !== data.edition?.name)
+      .map((name) => ({ endpoint, audience, caller, label: `in ${name}`, edition: name })),
     ...(data.hasBefore
       ? [{ endpoint, audience, caller, label: 'before the last save', isBefore: true }]
       : []),
@@ -93,7 +98,7 @@ const Difference = ({ label, paths }: { readonly label: string; readonly paths: 
 
 /** One response beside another, for the same row: what each has that the other has not, and their sizes. */
 export const OtherResponse = (props: OtherProps) => {
-  const { source, endpoint, audience, caller, beside, turn } = props;
+  const { data, source, endpoint, audience, caller, beside, turn } = props;
   const [place, go] = usePlace();
   const others = othersOf(props);
   const chosen = others.find(({ label }) => label === place['other']);
@@ -107,6 +112,7 @@ export const OtherResponse = (props: OtherProps) => {
           key: beside.key,
           with: [],
           isBefore: chosen.isBefore === true,
+          edition: chosen.edition ?? data.edition?.name ?? '',
         }),
   );
   const written = useLoaded(
@@ -114,11 +120,14 @@ export const OtherResponse = (props: OtherProps) => {
     async () =>
       chosen?.accept === undefined || beside.request === null
         ? null
-        : askApi({ method: 'GET', path: beside.request, audience, caller, accept: chosen.accept }),
+        : askApi(
+            inEdition(data, { method: 'GET', path: beside.request, audience, caller, accept: chosen.accept }),
+          ),
   );
   const format = written.state === 'loaded' ? written.value : null;
   const other = loaded.state === 'loaded' ? loaded.value : null;
-  const here = `at ${endpoint} ${caller === null ? `for ${audienceWords(audience)}` : `as ${caller}`}`;
+  const whom = caller === null ? `for ${audienceWords(audience)}` : `as ${caller}`;
+  const here = `at ${endpoint} ${whom}${chosen?.edition === undefined ? '' : ` in ${data.edition?.name}`}`;
   return (
     <Stack gap="xs" data-testid="other">
       <Group align="end">

@@ -9,14 +9,17 @@ export interface Asked {
   readonly with: readonly string[];
   /** Whether it is answered as it was before the last save. */
   readonly isBefore?: boolean;
+  /** Another edition than the one that is shown. */
+  readonly edition?: string;
 }
 
 /** Where the board's data is from: a server, or the page itself where it is a copy. */
 export interface Source {
-  data(): Promise<BoardData>;
+  /** @param edition the edition to show; empty: the newest */
+  data(edition: string): Promise<BoardData>;
   beside(asked: Asked): Promise<BesideData>;
   /** Which stored rows of an entity a caller sees and changes. */
-  rows(entity: string, audience: string | null, caller: string | null): Promise<RowsSeen>;
+  rows(entity: string, audience: string | null, caller: string | null, edition: string): Promise<RowsSeen>;
   draft(wish: DraftWish): Promise<DraftData>;
   /** Writes a draft as a new file. @returns where it is */
   write(wish: DraftWish, file: string): Promise<{ readonly file: string }>;
@@ -46,17 +49,17 @@ const read = async <T>(path: string): Promise<T> => {
 };
 
 const live: Source = {
-  data: () => read('./data'),
-  beside: ({ endpoint, audience, caller, key, with: names, isBefore }) => {
-    const query = new URLSearchParams({ endpoint, with: names.join(',') });
+  data: (edition) => read(`./data?${new URLSearchParams({ edition })}`),
+  beside: ({ endpoint, audience, caller, key, with: names, isBefore, edition = '' }) => {
+    const query = new URLSearchParams({ endpoint, with: names.join(','), edition });
     if (audience !== null) query.set('audience', audience);
     if (caller !== null) query.set('caller', caller);
     if (key !== null) query.set('key', key);
     if (isBefore === true) query.set('at', 'before');
     return read(`./beside?${query}`);
   },
-  rows: (entity, audience, caller) => {
-    const query = new URLSearchParams({ entity });
+  rows: (entity, audience, caller, edition) => {
+    const query = new URLSearchParams({ entity, edition });
     if (audience !== null) query.set('audience', audience);
     if (caller !== null) query.set('caller', caller);
     return read(`./rows?${query}`);

@@ -13,7 +13,7 @@ import {
   Title,
 } from '@mantine/core';
 import { useState } from 'react';
-import { askApi, laidOut, languageOf } from '../parts/ask-api.js';
+import { askApi, inEdition, laidOut, languageOf } from '../parts/ask-api.js';
 import { Code } from '../parts/code.js';
 import { OtherResponse } from '../parts/other-response.js';
 import { Weights } from '../parts/weights.js';
@@ -126,8 +126,9 @@ const ResponseBody = ({ data, audience, caller, turn, beside }: BodyProps) => {
   const query =
     names.length === 0 ? '' : `${beside.request?.includes('?') === true ? '&' : '?'}with=${names.join(',')}`;
   const path = `${beside.request}${query}`;
-  const written = useLoaded(`${path} ${audience} ${caller} ${accept} ${turn}`, async () =>
-    isAsked ? askApi({ method: 'GET', path, audience, caller, accept }) : null,
+  const written = useLoaded(
+    `${path} ${data.edition?.name} ${audience} ${caller} ${accept} ${turn}`,
+    async () => (isAsked ? askApi(inEdition(data, { method: 'GET', path, audience, caller, accept })) : null),
   );
   const shown = written.state === 'loaded' ? written.value : null;
   const type = shown?.headers.find(([name]) => name === 'content-type')?.[1] ?? 'application/json';
@@ -222,7 +223,14 @@ export const BesideView = (props: ViewProps) => {
     sending.find(({ name }) => name.endsWith('.read')) ??
     sending[0];
   const names = (place['with'] ?? '').split(',').filter((name) => name !== '');
-  const asked = { endpoint: endpoint?.name ?? '', audience, caller, key: place['key'] ?? null, with: names };
+  const asked = {
+    endpoint: endpoint?.name ?? '',
+    audience,
+    caller,
+    key: place['key'] ?? null,
+    with: names,
+    edition: data.edition?.name ?? '',
+  };
   const loaded = useLoaded(JSON.stringify([asked, turn]), () => source.beside(asked));
   if (endpoint === undefined) return <Alert title="Nothing is sent yet">No endpoint returns a body.</Alert>;
   const beside = loaded.state === 'loaded' ? loaded.value : null;

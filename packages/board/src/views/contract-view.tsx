@@ -110,22 +110,26 @@ const Differences = ({ comparison }: { readonly comparison: BoardComparison | nu
 };
 
 /** What the review found, what differs from the last contract, and the document to take along. */
-export const ContractView = ({ data }: ViewProps) => (
-  <Stack gap="xl">
-    <Group>
-      <Anchor href="./openapi.json" download="openapi.json">
-        OpenAPI document, JSON
-      </Anchor>
-      <Anchor href="./openapi.yaml" download="openapi.yaml">
-        OpenAPI document, YAML
-      </Anchor>
-    </Group>
-    <Stack gap="xs">
-      <Title order={2} size="h5">
-        Since the last contract
-      </Title>
-      <Differences comparison={data.comparison} />
+export const ContractView = ({ data }: ViewProps) => {
+  // A copy is of the newest alone.
+  const inIt = data.isLive && data.edition !== null ? `?edition=${data.edition.name}` : '';
+  return (
+    <Stack gap="xl">
+      <Group>
+        <Anchor href={`./openapi.json${inIt}`} download="openapi.json">
+          OpenAPI document, JSON
+        </Anchor>
+        <Anchor href={`./openapi.yaml${inIt}`} download="openapi.yaml">
+          OpenAPI document, YAML
+        </Anchor>
+      </Group>
+      <Stack gap="xs">
+        <Title order={2} size="h5">
+          Since the last contract
+        </Title>
+        <Differences comparison={data.comparison} />
+      </Stack>
+      <Findings review={data.review} />
     </Stack>
-    <Findings review={data.review} />
-  </Stack>
-);
+  );
+};

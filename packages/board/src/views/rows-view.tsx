@@ -27,8 +27,9 @@ const TriedRows = ({ data, source, audience, caller, turn }: ViewProps) => {
   const [place, go] = usePlace();
   const names = data.model.map(({ name }) => name);
   const entity = names.find((name) => name === place['entity']) ?? data.rows[0]?.entity ?? names[0] ?? '';
-  const loaded = useLoaded(JSON.stringify([entity, audience, caller, turn]), async () =>
-    entity === '' ? null : source.rows(entity, audience, caller),
+  const edition = data.edition?.name ?? '';
+  const loaded = useLoaded(JSON.stringify([entity, audience, caller, edition, turn]), async () =>
+    entity === '' ? null : source.rows(entity, audience, caller, edition),
   );
   const seen = loaded.state === 'loaded' ? loaded.value : null;
   return (

@@ -14,7 +14,7 @@ import {
   Title,
 } from '@mantine/core';
 import { useState } from 'react';
-import { type ApiResponse, type AskedApi, askApi } from '../parts/ask-api.js';
+import { type ApiResponse, type AskedApi, askApi, inEdition } from '../parts/ask-api.js';
 import { CopiedLine } from '../parts/copied-line.js';
 import { bodyOf, type Filled, issuesOf } from '../parts/form-state.js';
 import { InputForm } from '../parts/input-form.js';
@@ -84,7 +84,8 @@ const Request = ({ data, audience, caller, endpoint }: ViewProps & { readonly en
   const text = members === null ? {} : { body: { type, text: raw ?? formBody } };
   const body = endpoint.files.length === 0 ? text : { body: formOf(filledBody ?? {}, files) };
   const headers = wishHeaders(wishes);
-  const request: AskedApi = { method: endpoint.method, path, audience, caller, accept, headers, ...body };
+  const plain: AskedApi = { method: endpoint.method, path, audience, caller, accept, headers, ...body };
+  const request = inEdition(data, plain);
   const send = async (): Promise<void> => {
     setAsking(true);
     setFailure('');
@@ -182,7 +183,7 @@ const Request = ({ data, audience, caller, endpoint }: ViewProps & { readonly en
         )}
         <WishFields known={data.facts} wishes={wishes} wish={setWishes} />
         <Button type="submit" loading={isAsking} className="send">
-          {endpoint.method} {path}
+          {endpoint.method} {request.path}
         </Button>
         <CopiedLine what="As a line for a shell" text={curlLine(window.location.origin, request)} />
         {described === undefined || endpoint.files.length > 0 ? null : (

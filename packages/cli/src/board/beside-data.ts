@@ -14,7 +14,7 @@ import { askingAs } from '../asked/caller.js';
 import { planned } from '../asked/planned.js';
 import { storedRow } from '../asked/stored-row.js';
 import type { GriboConfig } from '../config/config.js';
-import { plainBigint } from '../screen/plain-bigint.js';
+import { plainJson } from '../screen/plain-json.js';
 import { locate } from '../show/locate.js';
 import { type Mark, type Pair, pairsOf } from '../show/pairs.js';
 import { pathText, SENT, STORED, valueAt, valueText } from '../show/value-text.js';
@@ -78,7 +78,7 @@ const loaded = (row: unknown, plan: LoadPlan): unknown => {
   return Object.fromEntries([...columns, ...links]);
 };
 
-const bytesOf = (value: unknown): number => Buffer.byteLength(JSON.stringify(value, plainBigint) ?? '');
+const bytesOf = (value: unknown): number => Buffer.byteLength(JSON.stringify(value, plainJson) ?? '');
 
 const EMPTY: BesideData = {
   key: null,

@@ -15,8 +15,9 @@ import {
   review,
 } from 'gribo';
 import { contentShape, type EntityPlan, memberTable, rowTable, type TableLine } from 'gribo/kit';
+import { type EditionNaming, editionFolder, editionNames, editionNaming } from '../asked/asked-edition.js';
 import type { GriboConfig } from '../config/config.js';
-import { readContract } from '../diff/diff.js';
+import { readContract } from '../diff/read-contract.js';
 import { reviewOptions } from '../review/review-options.js';
 import { everybodys, type RowWords, rowWords } from '../table/row-words.js';
 
@@ -80,11 +81,20 @@ export interface BoardComparison extends ContractComparison {
   readonly before: string;
 }
 
+/** The edition that the board shows, and how a request names it. */
+export interface BoardEdition extends EditionNaming {
+  readonly name: string;
+  /** All that there are, oldest first. */
+  readonly all: readonly string[];
+}
+
 /** Everything the board shows that does not depend on rows. */
 export interface BoardData {
   readonly title: string;
   readonly version: string;
   readonly audiences: readonly string[];
+  /** Null: the API has none. */
+  readonly edition: BoardEdition | null;
   /** Callers that the configuration names, to ask as one of them: in a copy there are none. */
   readonly callers: readonly { readonly name: string; readonly audience: string | null }[];
   /** What may be said of a caller: in a copy nothing is asked. */
@@ -151,8 +161,11 @@ const comparisonOf = (
   config: GriboConfig,
   configPath: string,
   contract: Contract,
+  editions: readonly string[],
 ): BoardComparison | null => {
-  const path = resolve(dirname(configPath), config.out ?? 'generated', 'contract.json');
+  const { edition } = config.api.plan;
+  const folder = edition === null ? '' : editionFolder(edition.name, editions);
+  const path = resolve(dirname(configPath), config.out ?? 'generated', folder, 'contract.json');
   if (!existsSync(path)) return null;
   const before = readContract(path);
   return { before: before.version, ...compare(before, contract) };
@@ -171,12 +184,18 @@ const queryExample = (endpoint: ContractEndpoint | undefined): string | null => 
   return parts.length === 0 ? null : parts.join('&');
 };
 
+const editionOf = (config: GriboConfig, all: readonly string[]): BoardEdition | null => {
+  const { edition } = config.api.plan;
+  return edition === null ? null : { name: edition.name, all, ...editionNaming(config) };
+};
+
 /** What the board shows of an API. */
 export const boardData = (
   config: GriboConfig,
   configPath: string,
   isLive: boolean,
   hasBefore = false,
+  editions: readonly string[] = editionNames(config),
 ): BoardData => {
   const { api } = config;
   const { title, version, audiences, endpoints } = api.plan;
@@ -189,6 +208,7 @@ export const boardData = (
     title,
     version,
     audiences,
+    edition: editionOf(config, editions),
     callers: isLive
       ? Object.entries(config.callers ?? {}).map(([name, { audience = null }]) => ({ name, audience }))
       : [],
@@ -228,6 +248,6 @@ export const boardData = (
     flows: lineage(api),
     review: review(api, reviewOptions(config)),
     contract,
-    comparison: comparisonOf(config, configPath, contract),
+    comparison: comparisonOf(config, configPath, contract, editions),
   };
 };

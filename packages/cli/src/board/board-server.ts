@@ -2,6 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { dirname, extname, join, normalize } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { Store } from 'gribo';
+import { editionNames, inAskedEdition } from '../asked/asked-edition.js';
 import { isSending } from '../asked/sending.js';
 import { outputsOf } from '../build/outputs.js';
 import type { GriboConfig } from '../config/config.js';
@@ -108,18 +109,27 @@ export class BoardServer {
   /** @param path what comes after the board's own part of the path */
   async handle(path: string, search: URLSearchParams): Promise<Response> {
     if (path === '/data')
-      return replyOf(async () => boardData(this.#config, this.#configPath, true, this.#before !== null));
+      return replyOf(async () => {
+        const names = editionNames(this.#config);
+        return boardData(this.#in(search), this.#configPath, true, this.#before !== null, names);
+      });
     if (path === '/beside') return this.#beside(search);
     if (path === '/events') return this.#events();
     if (path === '/rows') return this.#rows(search);
     if (path === '/draft')
       return replyOf(async () => drafted(wishOf(search.get('wish') ?? ''), this.#config, this.#store));
-    if (path.startsWith('/openapi.')) return this.#document(path.slice(1));
+    if (path.startsWith('/openapi.')) return this.#document(path.slice(1), this.#in(search));
     return fileAt(path);
   }
 
-  #document(path: string): Response {
-    const found = outputsOf('openapi', this.#config).find((output) => output.path === path);
+  /** The declarations in the edition that the page asks about; the newest where it asks about none that is there. */
+  #in(search: URLSearchParams, config = this.#config): GriboConfig {
+    const edition = search.get('edition') ?? '';
+    return editionNames(config).includes(edition) ? inAskedEdition(config, { edition }) : config;
+  }
+
+  #document(path: string, config: GriboConfig): Response {
+    const found = outputsOf('openapi', config).find((output) => output.path === path);
     if (found === undefined) return new Response('There is nothing here.', { status: 404 });
     const type = path.endsWith('.yaml') ? 'application/yaml' : 'application/json';
     return new Response(found.text, { headers: { 'content-type': type, 'cache-control': 'no-store' } });
@@ -133,7 +143,10 @@ export class BoardServer {
       asked: (search.get('with') ?? '').split(',').filter((name) => name !== ''),
       key: search.get('key'),
     };
-    const config = search.get('at') === 'before' ? (this.#before ?? this.#config) : this.#config;
+    const config = this.#in(
+      search,
+      search.get('at') === 'before' ? (this.#before ?? this.#config) : this.#config,
+    );
     const endpoint = config.api.plan.endpoints.find(({ name }) => name === query.endpoint);
     if (endpoint === undefined || !isSending(endpoint)) return json({ detail: 'It sends nothing.' }, 404);
     return replyOf(() => besideData(this.#store, config, endpoint, query));
@@ -141,7 +154,7 @@ export class BoardServer {
 
   #rows(search: URLSearchParams): Promise<Response> {
     const whom = { audience: search.get('audience'), caller: search.get('caller') };
-    return replyOf(() => rowsSeen(this.#store, this.#config, search.get('entity') ?? '', whom));
+    return replyOf(() => rowsSeen(this.#store, this.#in(search), search.get('entity') ?? '', whom));
   }
 
   /**

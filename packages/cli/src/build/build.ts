@@ -1,8 +1,11 @@
-import { dirname, relative, resolve } from 'node:path';
+import { dirname, join, relative, resolve } from 'node:path';
 import type { Finding } from 'gribo';
 import { didYouMean } from 'gribo/kit';
+import { editionFolder, editionNames, inAskedEdition } from '../asked/asked-edition.js';
 import type { GriboConfig } from '../config/config.js';
+import { counted } from '../screen/counted.js';
 import { Mistake } from '../screen/mistake.js';
+import { printJson } from '../screen/print-json.js';
 import { withProgress } from '../screen/progress.js';
 import type { Screen } from '../screen/screen.js';
 import { type Output, PARTS, type Part } from './output.js';
@@ -27,13 +30,30 @@ const partsOf = (names: readonly string[] | undefined): readonly Part[] => {
   );
 };
 
+/** What `gribo build --json` prints: what became of the files in the folder. */
+export interface BuildJson {
+  /** Seen from where the command ran. */
+  readonly folder: string;
+  /** Written, or with `--check` to be written: their paths in the folder. */
+  readonly written: readonly string[];
+  /** How many are as they were. */
+  readonly unchanged: number;
+  /** Removed, or with `--check` to be removed. */
+  readonly removed: readonly string[];
+}
+
+interface Built {
+  readonly outputs: readonly Output[];
+  readonly findings: readonly Finding[];
+}
+
 /** Everything that a build writes, and what keeps serializers from being written. */
-const built = async (
+const builtOne = async (
   config: GriboConfig,
   parts: readonly Part[],
   home: string,
   out: string,
-): Promise<{ readonly outputs: readonly Output[]; readonly findings: readonly Finding[] }> => {
+): Promise<Built> => {
   const outputs: Output[] = [];
   const findings: Finding[] = [];
   for (const part of parts) {
@@ -47,7 +67,34 @@ const built = async (
   return { outputs, findings };
 };
 
-const counted = (count: number, what: string): string => `${count} ${what}${count === 1 ? '' : 's'}`;
+/** The newest edition is built where the only one would be; each before it in a folder of its name. */
+const built = async (
+  config: GriboConfig,
+  parts: readonly Part[],
+  home: string,
+  out: string,
+): Promise<Built> => {
+  const newest = await builtOne(config, parts, home, out);
+  const all = [newest];
+  const names = editionNames(config);
+  for (const name of names.slice(0, -1)) {
+    const folder = editionFolder(name, names);
+    const one = await builtOne(inAskedEdition(config, { edition: name }), parts, home, join(out, folder));
+    const outputs = one.outputs.map(({ path, text }) => ({ path: folder + path, text }));
+    all.push({ outputs, findings: one.findings });
+  }
+  // A function that no module exports is one in all editions.
+  const findings = new Map(all.flatMap((one) => one.findings.map((finding) => [finding.path, finding])));
+  return { outputs: all.flatMap((one) => one.outputs), findings: [...findings.values()] };
+};
+
+/** The folders that a build has to itself: what is left over in them is removed. */
+const ownFolders = (config: GriboConfig, parts: readonly Part[]): readonly string[] => {
+  const folders = parts.filter((part) => part === 'schemas' || part === 'serializers');
+  const names = editionNames(config);
+  const homes = names.length === 0 ? [''] : names.map((name) => editionFolder(name, names));
+  return homes.flatMap((home) => folders.map((folder) => home + folder));
+};
 
 const summary = ({ written, unchanged, removed }: FileChanges, where: string, isCheck: boolean): string => {
   const done = isCheck ? 'to be written' : 'written';
@@ -82,20 +129,14 @@ export const buildOutputs = async (
   const out = resolve(home, folder);
   const where = relative(process.cwd(), out) || '.';
   const { outputs, findings } = await withProgress('Building', () => built(config, parts, home, out));
-  const folders = parts.filter((part) => part === 'schemas' || part === 'serializers');
-  const changes = await changesTo(out, outputs, folders);
+  const changes = await changesTo(out, outputs, ownFolders(config, parts));
   const isCheck = options.check === true;
   if (!isCheck) await apply(out, changes);
   const { colours } = screen;
   if (options.json === true) {
     const { written, unchanged, removed } = changes;
-    screen.print(
-      JSON.stringify(
-        { folder: where, written: written.map(({ path }) => path), unchanged, removed },
-        null,
-        2,
-      ),
-    );
+    const paths = written.map(({ path }) => path);
+    printJson<BuildJson>(screen, { folder: where, written: paths, unchanged, removed });
   } else {
     const shown = changes.written.slice(0, 12);
     for (const { path } of shown) screen.print(`${colours.green('+')} ${path}`);

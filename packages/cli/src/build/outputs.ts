@@ -1,10 +1,12 @@
-import { standardFormats } from '@gribo/http';
+import { editionPlace, standardFormats } from '@gribo/http';
 import {
   type ContractTaken,
   clientSource,
   contractOf,
+  type JsonSchema,
   jsonSchema,
   memoryStore,
+  type OpenApiOptions,
   openApi,
   typesSource,
 } from 'gribo';
@@ -18,12 +20,47 @@ import { suffixOf, variants } from './variants.js';
 /** A body or an input, as the library's functions take it from its plan alone. */
 type Described = Parameters<typeof jsonSchema>[0];
 
+/** What the document says of its edition: which it is, until when, and how it is asked for. */
+const editionTold = ({
+  api,
+  editions,
+  openApi: said = {},
+}: GriboConfig): Pick<OpenApiOptions, 'info' | 'servers'> => {
+  const { edition } = api.plan;
+  if (edition === null) return {};
+  const { name, deprecated } = edition;
+  const place = editionPlace(editions);
+  const how = {
+    path: 'It is the first part of all paths.',
+    header: `It is named in the header \`${place.name}\`.`,
+    mediaType: `It is named with media types: \`application/json;${place.name}=${name}\`.`,
+  }[place.by];
+  const sunset = deprecated?.sunset ?? null;
+  const words = [
+    said.info?.['description'],
+    `Edition ${name}. ${how}`,
+    sunset === null ? undefined : `It is answered until the end of ${sunset}.`,
+  ];
+  const description = words.filter((word) => word !== undefined).join('\n\n');
+  const { servers = [{ url: '/' }] } = said;
+  return {
+    info: { ...said.info, description },
+    ...(place.by === 'path' ? { servers: servers.map((server) => inPath(server, name)) } : {}),
+  };
+};
+
+const inPath = (server: JsonSchema, edition: string): JsonSchema => ({
+  ...server,
+  url: `${String(server['url']).replace(/\/$/, '')}/${edition}`,
+});
+
 const openApiOutputs = (config: GriboConfig): readonly Output[] => {
   const rows = samplesOf(config);
   const document = openApi(config.api, {
     formats: config.formats ?? standardFormats,
     ...(rows === null || config.model === undefined ? {} : { examples: memoryStore(config.model, rows) }),
     ...config.openApi,
+    ...editionTold(config),
   });
   return [
     { path: 'openapi.json', text: jsonText(document) },

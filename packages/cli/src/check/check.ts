@@ -1,14 +1,20 @@
 import type { Drift } from '@gribo/sql';
 import { type Review, type ReviewFinding, review, type Severity, type Store } from 'gribo';
 import type { GriboConfig } from '../config/config.js';
+import { publishedFindings } from '../publish/published.js';
 import { findingWords } from '../review/finding-words.js';
 import { reviewOptions } from '../review/review-options.js';
 import { Mistake } from '../screen/mistake.js';
+import { printJson } from '../screen/print-json.js';
 import { withProgress } from '../screen/progress.js';
 import type { Screen } from '../screen/screen.js';
 import { declarationsOf } from './declarations.js';
 import { driftFinding } from './drift-finding.js';
+import { endedFindings } from './ended-finding.js';
 import { sarif } from './sarif.js';
+
+/** What `gribo check --json` prints. */
+export type CheckJson = Review;
 
 export interface CheckOptions {
   readonly json?: boolean;
@@ -94,8 +100,13 @@ export const check = async (
   screen: Screen,
 ): Promise<void> => {
   const drift = options.drift === false ? [] : await driftOf(openStore);
-  const found = review(config.api, { ...reviewOptions(config), more: drift ?? [] });
-  if (options.json === true) screen.print(JSON.stringify(found, null, 2));
+  const more = [
+    ...(drift ?? []),
+    ...(await publishedFindings(config, configPath)),
+    ...(await endedFindings(config, configPath, config.now?.() ?? new Date())),
+  ];
+  const found = review(config.api, { ...reviewOptions(config), more });
+  if (options.json === true) printJson<CheckJson>(screen, found);
   else if (options.sarif === true) {
     screen.print(JSON.stringify(sarif(found, await declarationsOf(configPath)), null, 2));
   } else {

@@ -1,6 +1,4 @@
-import { readFileSync } from 'node:fs';
-import { dirname, relative, resolve, sep } from 'node:path';
-import { build } from 'esbuild';
+import { type Source, sourcesOf, uriOf } from '../config/sources.js';
 
 /** Where something is declared. */
 export interface Declared {
@@ -9,33 +7,6 @@ export interface Declared {
   /** From 1. */
   readonly line: number;
 }
-
-/** A file as a URI, from the current folder (SARIF 2.1.0, section 3.4.3). */
-const uriOf = (file: string): string => encodeURI(relative(process.cwd(), file).split(sep).join('/'));
-
-interface Source {
-  readonly uri: string;
-  readonly text: string;
-}
-
-/** The configuration and the files of its own that it imports. */
-const sourcesOf = async (configPath: string): Promise<readonly Source[]> => {
-  const { metafile } = await build({
-    entryPoints: [configPath],
-    absWorkingDir: dirname(configPath),
-    bundle: true,
-    packages: 'external',
-    platform: 'node',
-    format: 'esm',
-    metafile: true,
-    write: false,
-    logLevel: 'silent',
-  });
-  return Object.keys(metafile.inputs).map((path) => {
-    const file = resolve(dirname(configPath), path);
-    return { uri: uriOf(file), text: readFileSync(file, 'utf8') };
-  });
-};
 
 const escaped = (text: string): string => text.replace(/[\\^$.*+?()[\]{}|]/g, '\\$&');
 

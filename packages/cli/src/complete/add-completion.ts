@@ -1,15 +1,14 @@
 import tab from '@bomb.sh/tab/commander';
 import type { Command } from 'commander';
+import { editionNames } from '../asked/asked-edition.js';
 import type { GriboConfig } from '../config/config.js';
 import { findConfig, loadConfig } from '../config/load-config.js';
 
 /** The names of the project that is here, by what an argument or an option takes. */
-const namesOf = ({
-  api,
-  model = {},
-  callers = {},
-}: GriboConfig): Readonly<Record<string, readonly string[]>> => {
+const namesOf = (config: GriboConfig): Readonly<Record<string, readonly string[]>> => {
+  const { api, model = {}, callers = {} } = config;
   const { endpoints, audiences } = api.plan;
+  const editions = editionNames(config);
   const entities = Object.keys(model);
   const columns = Object.values(model).flatMap(({ entity }) =>
     entity.columns.map(({ name }) => `${entity.name}.${name}`),
@@ -20,6 +19,9 @@ const namesOf = ({
     place: [...columns, ...entities],
     audience: audiences,
     as: Object.keys(callers),
+    edition: editions,
+    before: editions,
+    after: editions,
   };
 };
 

@@ -15,7 +15,7 @@ const next = async (...words: string[]): Promise<readonly string[]> => {
 };
 
 describe('gribo complete', function () {
-  this.timeout(60_000);
+  this.timeout(240_000);
 
   it('knows commands, options, and the names of this project', async () => {
     expect(await next('')).to.include.members(['show', 'serve', 'init', 'diff']);
@@ -27,6 +27,11 @@ describe('gribo complete', function () {
       'agent',
       'harbourMaster',
     ]);
+    const editions = ['2025-11', '2026-02', '2026-05'];
+    expect(await next('publish', '')).to.deep.equal(editions);
+    expect(await next('retire', '2025')).to.deep.equal(['2025-11']);
+    expect(await next('show', 'vessels.read', '--edition', '')).to.deep.equal(editions);
+    expect(await next('diff', '')).to.deep.equal(editions);
     expect(await next('init', '--from', '')).to.deep.equal(['drizzle', 'database', 'nothing']);
     expect((await gribo(['complete', '--', 'show', ''], tmpdir())).code).to.equal(0);
   });

@@ -1,4 +1,4 @@
-import type { AnyHandler, Format, FormatOptions } from '@gribo/http';
+import type { AnyHandler, EditionPlace, Format, FormatOptions } from '@gribo/http';
 import type {
   Accepted,
   AnyApi,
@@ -18,6 +18,12 @@ export interface GriboConfig {
   readonly store: Store | (() => Store | Promise<Store>);
   /** What endpoints do that do not follow from their declaration: the `handlers` of `serve`. */
   readonly handlers?: Readonly<Record<string, AnyHandler | undefined>>;
+  /** Where callers name the edition that they ask in, as `serve` takes it. */
+  readonly editions?: EditionPlace;
+  /** The edition of those who name none, as `serve` takes it. */
+  readonly unnamed?: string;
+  /** The folder of the contracts that `gribo publish` writes, from the configuration's folder. Default: `contracts`. */
+  readonly published?: string;
   /** The formats that the API is served in, the preferred one first. Default: those of `@gribo/http`. */
   readonly formats?: readonly Format[];
   /** The model, for `gribo draft`, `gribo check` and sample rows. */

@@ -1,32 +1,22 @@
-import { readFileSync } from 'node:fs';
-import { CONTRACT_LAYOUT, type Contract, compare, contractOf, type Difference, type Effect } from 'gribo';
+import { statSync } from 'node:fs';
+import { type Contract, type ContractComparison, compare, contractOf, type Difference } from 'gribo';
+import { editionNames, inAskedEdition } from '../asked/asked-edition.js';
 import type { GriboConfig } from '../config/config.js';
-import { audienceWords } from '../review/audience-words.js';
-import { endpointWords } from '../review/endpoint-words.js';
 import { Mistake } from '../screen/mistake.js';
+import { printJson } from '../screen/print-json.js';
 import type { Screen } from '../screen/screen.js';
+import { differenceLines, EFFECTS, SIDES, whereWords, whomWords } from './difference-lines.js';
+import { notes } from './notes.js';
+import { readContract } from './read-contract.js';
 
 export interface DiffOptions {
   readonly json?: boolean;
   readonly markdown?: boolean;
+  readonly notes?: boolean;
 }
 
-const isContract = (value: unknown): value is Contract =>
-  typeof value === 'object' && value !== null && (value as { layout?: unknown }).layout === CONTRACT_LAYOUT;
-
-/** The contract in a file. @throws {Mistake} where there is none */
-export const readContract = (path: string): Contract => {
-  let value: unknown;
-  try {
-    value = JSON.parse(readFileSync(path, 'utf8'));
-  } catch (error) {
-    throw new Mistake(`${path} could not be read: ${error instanceof Error ? error.message : String(error)}`);
-  }
-  if (isContract(value)) return value;
-  throw new Mistake(
-    `${path} is no contract of this version of Gribo: gribo build writes one, as contract.json.`,
-  );
-};
+/** What `gribo diff --json` prints. */
+export type DiffJson = ContractComparison;
 
 /** A comparison with the contracts that it is about. */
 interface Compared {
@@ -39,30 +29,6 @@ interface Compared {
   readonly announced: boolean;
 }
 
-const EFFECTS: readonly (readonly [Effect, string])[] = [
-  ['breaking', 'Breaking'],
-  ['risky', 'Risky'],
-  ['safe', 'Safe'],
-];
-
-/** How many endpoints are named before the others are counted. */
-const NAMED = 6;
-
-const whereWords = ({ reach }: Difference): string => {
-  const names = reach.map(({ endpoint }) => endpoint);
-  const more = names.length - NAMED;
-  return more <= 0 ? endpointWords(names) : `${endpointWords(names.slice(0, NAMED))} and ${more} more`;
-};
-
-const whomWords = ({ reach }: Difference, audiences: readonly string[]): string =>
-  audienceWords([...new Set(reach.flatMap((one) => one.audiences))], audiences);
-
-const SIDES: Readonly<Record<Difference['side'], string>> = {
-  response: 'sent',
-  request: 'taken',
-  endpoint: 'endpoint',
-};
-
 const versionWords = ({ before, after, step, suggested, announced }: Compared): string => {
   if (step === null) return `Nothing differs. Version ${before.version} to ${after.version}.`;
   const wanted = suggested ?? 'another version';
@@ -72,33 +38,21 @@ const versionWords = ({ before, after, step, suggested, announced }: Compared): 
     : `${asks}; the API still says ${after.version}.`;
 };
 
-const printText = (compared: Compared, screen: Screen): void => {
-  const { colours } = screen;
-  const paint = { breaking: colours.red, risky: colours.yellow, safe: colours.green };
-  const { differences, audiences } = compared;
-  for (const [effect, title] of EFFECTS) {
-    const found = differences.filter((difference) => difference.effect === effect);
-    if (found.length === 0) continue;
-    screen.print(paint[effect](`${title}: ${found.length}`));
-    for (const difference of found) {
-      const { side, path, message, code } = difference;
-      const place = path === '' ? '' : `${colours.bold(path)}  `;
-      screen.print(`  ${SIDES[side].padEnd(8)}  ${place}${message}`);
-      screen.print(
-        colours.dim(
-          `            ${whereWords(difference)}, for ${whomWords(difference, audiences)}  (${code})`,
-        ),
-      );
-    }
-    screen.print('');
-  }
-  screen.print(versionWords(compared));
+const printText = (compared: Compared, closing: string, screen: Screen): void => {
+  for (const line of differenceLines(compared.differences, compared.audiences, screen)) screen.print(line);
+  screen.print(closing);
 };
+
+/** What is said of two editions: each of them stays what it is, so no version has to say anything. */
+const editionWords = (before: string, after: string, count: number): string =>
+  count === 0
+    ? `Nothing differs between ${before} and ${after}.`
+    : `Whoever stays in ${before} is answered as before; gribo diff ${before} ${after} --notes says what has to be changed to leave it.`;
 
 /** Text in a cell of a Markdown table. */
 const cell = (text: string): string => text.replaceAll('|', '\\|').replaceAll('\n', ' ');
 
-const markdown = (compared: Compared): string => {
+const markdown = (compared: Compared, closing: string): string => {
   const { before, after, differences, audiences } = compared;
   const tables = EFFECTS.flatMap(([effect, title]) => {
     const found = differences.filter((difference) => difference.effect === effect);
@@ -117,39 +71,72 @@ const markdown = (compared: Compared): string => {
       '',
     ];
   });
-  return [
-    `## ${after.title}: ${before.version} → ${after.version}`,
-    '',
-    ...tables,
-    versionWords(compared),
-  ].join('\n');
+  return [`## ${after.title}: ${before.version} → ${after.version}`, '', ...tables, closing].join('\n');
+};
+
+/** A contract that was named: by its file, or by the edition that it is of. */
+interface Named {
+  readonly contract: Contract;
+  /** Null: it is of a file. */
+  readonly edition: string | null;
+}
+
+/** What looks like a path is one, even where nothing is at it; a folder may be called as an edition is. */
+const isFile = (name: string): boolean =>
+  /[/\\]|\.json$/.test(name) || statSync(name, { throwIfNoEntry: false })?.isFile() === true;
+
+const named = async (config: () => Promise<GriboConfig>, name: string | undefined): Promise<Named> => {
+  if (name !== undefined && isFile(name)) return { contract: readContract(name), edition: null };
+  const loaded = await config();
+  const edition = name ?? editionNames(loaded).at(-1) ?? null;
+  if (edition === null) return { contract: contractOf(loaded.api), edition };
+  return { contract: contractOf(inAskedEdition(loaded, { edition }).api), edition };
 };
 
 /**
  * Prints what differs between two contracts, from the side of clients.
  *
- * @param config gives the later contract where no file is named
- * @throws {Mistake} with exit code 1 where something breaks clients and the version does not say so
+ * @param config gives the API, where an edition is named or nothing
+ * @param places files of contracts, or names of editions
+ * @throws {Mistake} with exit code 1 where something breaks clients and neither the version nor another edition says so
  */
 export const diff = async (
   config: () => Promise<GriboConfig>,
-  files: readonly [string, string | undefined],
+  places: readonly [string, string | undefined],
   options: DiffOptions,
   screen: Screen,
 ): Promise<void> => {
-  const before = readContract(files[0]);
-  const after = files[1] === undefined ? contractOf((await config()).api) : readContract(files[1]);
+  const [was, is] = [await named(config, places[0]), await named(config, places[1])];
+  const [before, after] = [was.contract, is.contract];
   const comparison = compare(before, after);
   const audiences = [...new Set([...before.audiences, ...after.audiences])];
   const compared: Compared = { before, after, audiences, ...comparison };
-  if (options.json === true) screen.print(JSON.stringify(comparison, null, 2));
-  else if (options.markdown === true) screen.print(markdown(compared));
-  else printText(compared, screen);
+  if (options.notes === true) return printNotes(config, was, is, comparison.differences, screen);
+  // Whoever stays in the one edition is not broken by the other.
+  const isOther = was.edition !== null && is.edition !== null && was.edition !== is.edition;
+  const closing = isOther
+    ? editionWords(was.edition, is.edition, comparison.differences.length)
+    : versionWords(compared);
+  if (options.json === true) printJson<DiffJson>(screen, comparison);
+  else if (options.markdown === true) screen.print(markdown(compared, closing));
+  else printText(compared, closing, screen);
   const breaking = comparison.differences.filter(({ effect }) => effect === 'breaking').length;
-  if (breaking > 0 && !comparison.announced) {
+  if (breaking > 0 && !comparison.announced && !isOther) {
     throw new Mistake(
       `${breaking === 1 ? 'One difference breaks' : `${breaking} differences break`} clients.`,
       1,
     );
   }
+};
+
+const printNotes = async (
+  config: () => Promise<GriboConfig>,
+  was: Named,
+  is: Named,
+  differences: readonly Difference[],
+  screen: Screen,
+): Promise<void> => {
+  if (was.edition === null || is.edition === null)
+    throw new Mistake('Notes lead from one edition to another: gribo diff 2025-11 2026-05 --notes');
+  screen.print(notes(await config(), [was.edition, is.edition], differences));
 };

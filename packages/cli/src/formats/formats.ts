@@ -1,11 +1,24 @@
 import { type Format, standardFormats } from '@gribo/http';
 import Table from 'cli-table3';
 import type { GriboConfig } from '../config/config.js';
+import { printJson } from '../screen/print-json.js';
 import type { Screen } from '../screen/screen.js';
 
 export interface FormatsOptions {
   readonly json?: boolean;
 }
+
+/** A format that an API speaks. */
+export interface FormatTold {
+  readonly name: string;
+  /** Those that it is sent and read as; ` (reads)` stands behind those that are read only. */
+  readonly mediaTypes: readonly string[];
+  /** What it is for, in words: `sends`, `sends lists`, `streams`, `reads`, `reads lists`. */
+  readonly uses: readonly string[];
+}
+
+/** What `gribo formats --json` prints: the formats, the preferred one first. */
+export type FormatsJson = readonly FormatTold[];
 
 /** What a format is for, in words. */
 const usesOf = ({ write, read, readRows, stream, onlyLists }: Format): readonly string[] => [
@@ -22,7 +35,7 @@ export const formats = (config: GriboConfig, options: FormatsOptions, screen: Sc
     mediaTypes: [...format.mediaTypes, ...(format.alsoReads ?? []).map((type) => `${type} (reads)`)],
     uses: usesOf(format),
   }));
-  if (options.json === true) return screen.print(JSON.stringify(all, null, 2));
+  if (options.json === true) return printJson<FormatsJson>(screen, all);
   const { colours } = screen;
   const table = new Table({
     head: ['', 'format', 'media types', 'it'],

@@ -2,6 +2,7 @@ import { existsSync } from 'node:fs';
 import { dirname, join, relative } from 'node:path';
 import { handlersWanted } from '@gribo/http';
 import { type ReviewFinding, review } from 'gribo';
+import { editionsOf } from 'gribo/kit';
 import type { GriboConfig } from '../config/config.js';
 import { reviewOptions } from '../review/review-options.js';
 
@@ -20,12 +21,23 @@ export interface HereData {
   /** The endpoints that do nothing without a handler and have none. */
   readonly withoutHandler: readonly string[];
   readonly audiences: readonly string[];
+  /** Oldest first, each with its last day where it has one; none where the API has no editions. */
+  readonly editions: readonly { readonly name: string; readonly sunset: string | null }[];
   /** Null where the configuration names no model. */
   readonly entities: number | null;
   /** Findings that nobody has accepted. */
   readonly findings: readonly Pick<ReviewFinding, 'code' | 'severity' | 'place'>[];
   /** Where `gribo build` writes, and whether it has. */
   readonly build: { readonly folder: string; readonly isThere: boolean };
+  readonly next: readonly NextStep[];
+}
+
+/** What `gribo --json` prints: what the project here has; where there is none, how one begins. */
+export type HereJson = HereData | NoProject;
+
+/** That there is no project here or above. */
+export interface NoProject {
+  readonly config: null;
   readonly next: readonly NextStep[];
 }
 
@@ -83,6 +95,9 @@ export const hereData = (config: GriboConfig, path: string): HereData => {
       .map(({ name }) => name)
       .filter((name) => !handled.has(name)),
     audiences: plan.audiences,
+    editions: editionsOf(plan).flatMap(({ edition }) =>
+      edition === null ? [] : [{ name: edition.name, sunset: edition.deprecated?.sunset ?? null }],
+    ),
     entities: config.model === undefined ? null : Object.keys(config.model).length,
     findings: review(config.api, reviewOptions(config)).findings.map(({ code, severity, place }) => ({
       code,

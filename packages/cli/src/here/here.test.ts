@@ -19,7 +19,7 @@ export default {
 `;
 
 describe('gribo here', function () {
-  this.timeout(60_000);
+  this.timeout(240_000);
 
   it('says what a project has and what comes next, also without a command', async () => {
     const bare = await gribo([]);

@@ -2,8 +2,10 @@ import { existsSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { CONFIG_NAME, findConfig, loadConfig } from '../config/load-config.js';
 import { findingWords } from '../review/finding-words.js';
+import { printJson } from '../screen/print-json.js';
 import type { Screen } from '../screen/screen.js';
-import { type HereData, hereData, type NextStep } from './here-data.js';
+import { sunsetWords } from '../screen/sunset-words.js';
+import { type HereData, type HereJson, hereData, type NextStep } from './here-data.js';
 
 export interface HereOptions {
   readonly json?: boolean;
@@ -40,10 +42,14 @@ const printNext = (next: readonly NextStep[], screen: Screen): void => {
 
 const printHere = (data: HereData, screen: Screen): void => {
   const { colours } = screen;
-  const { title, version, config, endpoints, audiences, entities, findings, withoutHandler, build } = data;
+  const { title, version, config, endpoints, audiences, editions, entities } = data;
+  const { findings, withoutHandler, build } = data;
   const rows: readonly (readonly [string, string])[] = [
     ['endpoints', String(endpoints)],
     ['audiences', audiences.length === 0 ? 'none: everybody is answered alike' : audiences.join(', ')],
+    ...(editions.length === 0
+      ? []
+      : [['editions', editions.map(({ name, sunset }) => sunsetWords(name, sunset)).join(', ')] as const]),
     ['entities', entities === null ? 'the configuration names no model' : String(entities)],
     ['findings', findingWords(findings)],
     ...(withoutHandler.length === 0 ? [] : [['handlers', `none for ${withoutHandler.join(', ')}`] as const]),
@@ -61,7 +67,7 @@ export const here = async (
   screen: Screen,
 ): Promise<void> => {
   if (!isConfigured(named)) {
-    if (options.json === true) return screen.print(JSON.stringify({ config: null, next: BEGIN }, null, 2));
+    if (options.json === true) return printJson<HereJson>(screen, { config: null, next: BEGIN });
     screen.print(`There is no ${CONFIG_NAME} here or above.`);
     printNext(BEGIN, screen);
     screen.print(screen.colours.dim('\ngribo --help lists the commands.'));
@@ -69,6 +75,6 @@ export const here = async (
   }
   const path = findConfig(named);
   const data = hereData(await loadConfig(path), path);
-  if (options.json === true) return screen.print(JSON.stringify(data, null, 2));
+  if (options.json === true) return printJson<HereJson>(screen, data);
   printHere(data, screen);
 };

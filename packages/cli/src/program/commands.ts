@@ -7,6 +7,8 @@ import { addFormats } from '../formats/command.js';
 import { addHere } from '../here/command.js';
 import { addInit } from '../init/command.js';
 import { addPlay } from '../play/command.js';
+import { addPublish } from '../publish/command.js';
+import { addRetire } from '../retire/command.js';
 import type { AddCommand } from '../running/command.js';
 import { addScan } from '../scan/command.js';
 import { addServe } from '../serve/command.js';
@@ -31,5 +33,7 @@ export const COMMANDS: readonly AddCommand[] = [
   addTrace,
   addCheck,
   addDiff,
+  addPublish,
+  addRetire,
   addScan,
 ];

@@ -1,6 +1,5 @@
 import type { ReviewFinding, Severity } from 'gribo';
-
-const counted = (count: number, what: string): string => `${count} ${what}${count === 1 ? '' : 's'}`;
+import { counted } from '../screen/counted.js';
 
 /** How many findings there are, by how much they matter. */
 export const findingWords = (findings: readonly Pick<ReviewFinding, 'severity'>[]): string => {

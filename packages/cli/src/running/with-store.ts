@@ -1,4 +1,5 @@
 import type { Store } from 'gribo';
+import { type EditionOptions, inAskedEdition } from '../asked/asked-edition.js';
 import type { GriboConfig } from '../config/config.js';
 import { findConfig, loadConfig } from '../config/load-config.js';
 import { watchDeclarations } from '../config/watch.js';
@@ -27,14 +28,14 @@ class LazyStore {
 
 /** Runs a command that shows stored rows, once or each time a declaration is saved. */
 export const withStore = async (
-  options: GlobalOptions & { readonly watch?: boolean },
+  options: GlobalOptions & EditionOptions & { readonly watch?: boolean },
   screen: Screen,
   use: (config: GriboConfig, openStore: () => Promise<Store>, path: string) => Promise<void>,
 ): Promise<void> => {
   const path = findConfig(options.config);
   const store = new LazyStore();
   const once = async (): Promise<void> => {
-    const config = await loadConfig(path);
+    const config = inAskedEdition(await loadConfig(path), options);
     await use(config, () => store.open(config), path);
   };
   try {

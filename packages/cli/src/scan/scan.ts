@@ -2,6 +2,7 @@ import { existsSync } from 'node:fs';
 import { openDatabase, type Scan, scan } from '@gribo/sql';
 import { CONFIG_NAME } from '../config/load-config.js';
 import { writeWhole } from '../running/write-whole.js';
+import { counted } from '../screen/counted.js';
 import { Mistake } from '../screen/mistake.js';
 import { withProgress } from '../screen/progress.js';
 import type { Screen } from '../screen/screen.js';
@@ -48,8 +49,6 @@ const read = async (url: string, schemas: readonly string[] | undefined): Promis
   }
 };
 
-const plural = (many: number, noun: string): string => `${many} ${noun}${many === 1 ? '' : 's'}`;
-
 /** Prints or writes the model of a live database; with `start`, a first API and a configuration too. */
 export const scanDatabase = async (url: string, options: ScanOptions, screen: Screen): Promise<void> => {
   const paths = options.start === true ? [MODEL, API, CONFIG_NAME] : [];
@@ -72,9 +71,9 @@ export const scanDatabase = async (url: string, options: ScanOptions, screen: Sc
   const links = entities.reduce((sum, entity) => sum + entity.links.length, 0);
   const columns = entities.reduce((sum, entity) => sum + entity.columns.length, 0);
   const views = entities.filter(({ readOnly }) => readOnly).length;
-  const tables = plural(entities.length - views, 'table');
-  const counted = views === 0 ? tables : `${tables}, ${plural(views, 'view')}`;
-  screen.print(`${counted}, ${plural(columns, 'column')}, ${plural(links, 'link')}`);
+  const tables = counted(entities.length - views, 'table');
+  const relations = views === 0 ? tables : `${tables}, ${counted(views, 'view')}`;
+  screen.print(`${relations}, ${counted(columns, 'column')}, ${counted(links, 'link')}`);
   for (const path of files.keys()) screen.print(`  ${colours.bold(path)}`);
   const unsaid = entities.flatMap(({ table, unsaid }) =>
     unsaid.map(({ what, why }) => ({ table: `${table}, ${what}`, why })),
@@ -83,11 +82,11 @@ export const scanDatabase = async (url: string, options: ScanOptions, screen: Sc
     screen.print(colours.yellow(`Left out: ${table.replaceAll(/\s+/g, ' ')}, for ${why}.`));
   const proposed = entities.filter(({ isKeyProposed }) => isKeyProposed).length;
   if (proposed > 0)
-    screen.print(colours.yellow(`${plural(proposed, 'key')} proposed, for a view says none: look at each.`));
+    screen.print(colours.yellow(`${counted(proposed, 'key')} proposed, for a view says none: look at each.`));
   const sealed = entities.flatMap((entity) => entity.columns).filter(({ isSecret }) => isSecret).length;
   if (sealed > 0) {
     screen.print(
-      colours.yellow(`${plural(sealed, 'column')} sealed because of the name: each asks for a decision.`),
+      colours.yellow(`${counted(sealed, 'column')} sealed because of the name: each asks for a decision.`),
     );
   }
   const [first] = entities;

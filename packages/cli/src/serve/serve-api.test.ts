@@ -70,6 +70,55 @@ describe('gribo serve, without the handlers of a program', function () {
   });
 });
 
+const EDITIONS = `
+import { api, collection, editionBefore, editionFrom, endpoint, entity, given, integer, list, memoryStore, model, page, shape, text } from 'gribo';
+const db = model({ buoy: entity('buoy', { id: integer().key(), name: text() }) }, {});
+const Buoy = shape(db.buoy, ({ id, name }) => ({ id, name }));
+export default {
+  api: api({ title: 'Buoys', version: '1',
+    editions: [{ name: '2025-11', deprecated: { sunset: '2026-12-31' } }, '2026-05'],
+    endpoints: {
+      buoys: collection('/buoys', db.buoy, { list: list(Buoy) }),
+      lit: given(editionFrom('2026-05'),
+        endpoint('GET /lit', { from: db.buoy, returns: page(Buoy, { size: 5 }) }),
+        endpoint('GET /lit', { from: db.buoy, returns: list(Buoy) })),
+      sunk: given(editionBefore('2026-05'), endpoint('GET /sunk', { from: db.buoy, returns: list(Buoy) })),
+    } }),
+  model: db,
+  now: () => new Date('2026-11-29T00:00:00Z'),
+  store: () => memoryStore(db),
+};
+`;
+
+describe('gribo serve, of an API with editions', function () {
+  this.timeout(180_000);
+
+  it('says how they are named, and stands in for handlers of each', async () => {
+    mkdirSync(join(WORKSPACE, '.cache'), { recursive: true });
+    const folder = mkdtempSync(join(WORKSPACE, '.cache', 'project-'));
+    writeFileSync(join(folder, 'gribo.config.ts'), EDITIONS);
+    const { child, address, printed } = await serving(folder);
+    expect(printed)
+      .to.contain('in 2026-05')
+      .and.contain('Editions: 2025-11 (until 2026-12-31), 2026-05, as the first part of the path.')
+      .and.contain('Who names none is answered in 2025-11.')
+      .and.contain(`curl ${address}/2026-05/buoys`);
+    const got = async (path: string): Promise<unknown> => (await fetch(address + path)).json();
+    expect(await got('/2026-05/lit'))
+      .to.have.property('items')
+      .with.length.above(0);
+    expect(await got('/2025-11/lit'))
+      .to.be.an('array')
+      .with.length.above(0);
+    expect(await got('/2025-11/sunk'))
+      .to.be.an('array')
+      .with.length.above(0);
+    expect((await fetch(`${address}/2026-05/sunk`)).status).to.equal(404);
+    expect(await ended(child)).to.equal(0);
+    rmSync(folder, { recursive: true });
+  });
+});
+
 describe('gribo serve', function () {
   this.timeout(180_000);
   let child: ChildProcess;

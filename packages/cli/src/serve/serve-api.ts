@@ -1,24 +1,8 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import {
-  type AnyHandler,
-  type FetchHandler,
-  type HandlerContext,
-  type Handlers,
-  handlersWanted,
-  nodeListener,
-  Problem,
-  serve,
-} from '@gribo/http';
+import { type FetchHandler, type Handlers, nodeListener, Problem, serve } from '@gribo/http';
 import type { AnyApi, CallerGiven, Store } from 'gribo';
-import {
-  didYouMean,
-  type EndpointPlan,
-  type FactPlan,
-  isAboutMany,
-  sayWanted,
-  valueFromText,
-} from 'gribo/kit';
+import { didYouMean, type FactPlan, sayWanted, valueFromText } from 'gribo/kit';
 import { askingAs } from '../asked/caller.js';
 import { pickAudience } from '../asked/situation.js';
 import { BOARD_PATH, BoardServer } from '../board/board-server.js';
@@ -28,8 +12,10 @@ import { sampleStore } from '../config/samples-of.js';
 import { watchDeclarations } from '../config/watch.js';
 import { describeFailure, Mistake } from '../screen/mistake.js';
 import type { Screen } from '../screen/screen.js';
+import { announce } from './announce.js';
 import { type AnsweringOptions, answering } from './answering.js';
 import { type Pretence, pretenceOf, pretendedProblem } from './pretence.js';
+import { standIns } from './stand-ins.js';
 
 export interface ServeOptions extends AnsweringOptions {
   readonly samples?: boolean;
@@ -92,14 +78,6 @@ const callerOf = (config: GriboConfig, otherwise: CallerGiven | null, pretend: P
   };
 };
 
-const routeLines = (endpoints: readonly EndpointPlan[]): readonly string[] => {
-  const longest = Math.max(...endpoints.map(({ name }) => name.length));
-  return endpoints.map(({ method, path, name, audiences }) => {
-    const whom = audiences === null ? '' : `for ${audiences.join(', ')}`;
-    return `  ${method.padEnd(6)} ${path.padEnd(30)} ${name.padEnd(longest)}  ${whom}`.trimEnd();
-  });
-};
-
 /** Whether a request names this machine: a page elsewhere may have a name of its own that leads here. */
 const isForHere = ({ hostname }: URL): boolean => hostname === HOST || hostname === 'localhost';
 
@@ -114,61 +92,6 @@ const listening = async (server: Server, wanted: number): Promise<number> => {
   });
   return (server.address() as AddressInfo).port;
 };
-
-const announce = (config: GriboConfig, options: ServeOptions, port: number, screen: Screen): void => {
-  const { colours } = screen;
-  const { title, audiences, endpoints } = config.api.plan;
-  const address = `http://${HOST}:${port}`;
-  const rows = options.samples === true ? 'sample rows, in memory' : 'its store';
-  screen.print(`${colours.bold(title)} answers at ${colours.cyan(address)}, on ${rows}.\n`);
-  for (const line of routeLines(endpoints)) screen.print(line);
-  const whom = audiences.length === 0 ? '' : ` -H '${HEADER}: ${audiences[0]}'`;
-  screen.print(`\n  curl ${address}${endpoints[0]?.path ?? '/'}${whom}`);
-  if (options.record !== undefined) screen.print(`\nRequests and answers are written to ${options.record}.`);
-  if (options.replay !== undefined)
-    screen.print(`\nWhat is in ${options.replay} is answered as it is there.`);
-  screen.print(`\nThe board: ${colours.cyan(`${address}${BOARD_PATH}/`)}`);
-  screen.print(colours.dim('For development only: callers say themselves whom they are. Ctrl+C ends it.'));
-};
-
-/** What a handler of any endpoint is given, so far as it is needed here. */
-type AnyContext = Pick<HandlerContext<AnyApi, string>, 'key' | 'load'>;
-
-/** What stands in for a handler on sample rows: the row that the path names, or those that there are. */
-const sampled = (endpoint: EndpointPlan): AnyHandler => {
-  const { returns } = endpoint;
-  const answer = async ({ key, load }: AnyContext): Promise<unknown> => {
-    if (returns === null) return null;
-    if (isAboutMany(returns))
-      return returns.kind === 'list' ? load.rows() : { items: await load.rows({ limit: 20 }) };
-    const row = key === null ? (await load.rows({ limit: 1 }))[0] : await load.row(...key);
-    return returns.kind === 'envelope' ? { item: row } : (row ?? null);
-  };
-  return answer as AnyHandler;
-};
-
-/** Where there is no handler that is needed, the endpoint says so; on samples it answers with one. */
-const standIns = (
-  { api, handlers = {} }: GriboConfig,
-  isSampled: boolean,
-): Readonly<Record<string, AnyHandler>> =>
-  Object.fromEntries(
-    handlersWanted(api.plan).flatMap(({ name, why }): [string, AnyHandler][] => {
-      if (handlers[name] !== undefined) return [];
-      const endpoint = api.plan.endpoints.find((one) => one.name === name);
-      if (isSampled && endpoint !== undefined && endpoint.operation === null)
-        return [[name, sampled(endpoint)]];
-      const detail = `${name} has no handler here: ${why}. The configuration takes handlers too.`;
-      return [
-        [
-          name,
-          () => {
-            throw new Problem(501, { detail });
-          },
-        ],
-      ];
-    }),
-  );
 
 /** Serves the API with its board on this machine alone, on its store or on sample rows, until it is ended. */
 export const serveApi = async (
@@ -201,6 +124,8 @@ export const serveApi = async (
       ...(declared.formats === undefined ? {} : { formats: declared.formats }),
       ...(declared.policies === undefined ? {} : { policies: declared.policies }),
       ...(declared.cache === undefined ? {} : { cache: declared.cache }),
+      ...(declared.editions === undefined ? {} : { editions: declared.editions }),
+      ...(declared.unnamed === undefined ? {} : { unnamed: declared.unnamed }),
     });
   let api = handlerOf(config);
   const asked = answering(options, config.api.plan.version, (request) => api(request));
@@ -217,7 +142,7 @@ export const serveApi = async (
   };
   const server = createServer(nodeListener(handle));
   const port = await listening(server, options.port);
-  announce(config, options, port, screen);
+  announce(config, { ...options, address: `http://${HOST}:${port}`, header: HEADER }, screen);
   await watchDeclarations(configPath, async () => {
     try {
       const next = await loadConfig(configPath);

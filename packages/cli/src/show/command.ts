@@ -1,12 +1,12 @@
 import { type Command, Option } from 'commander';
+import { addEdition } from '../asked/asked-edition.js';
 import { names, wholeNumber } from '../running/arguments.js';
 import type { AddCommand } from '../running/command.js';
 import { type GlobalOptions, withStore } from '../running/with-store.js';
 import type { ShowOptions } from './show.js';
 
 export const addShow: AddCommand = (program, screen) => {
-  program
-    .command('show')
+  addEdition(program.command('show'))
     .description('what an endpoint sends, for rows of the store')
     .argument('<endpoint>', 'its dotted name, such as vessels.read')
     .option('--id <key>', 'the row with this key; several key columns are separated by commas')

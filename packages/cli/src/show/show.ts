@@ -9,6 +9,7 @@ import {
   type Situation,
   type Store,
   storeFor,
+  type Weight,
   type Writer,
   wantedPage,
   weigh,
@@ -27,6 +28,7 @@ import {
   settledQuery,
 } from 'gribo/kit';
 import compact from 'json-stringify-pretty-compact';
+import type { EditionOptions } from '../asked/asked-edition.js';
 import { askingAs } from '../asked/caller.js';
 import { parseKey } from '../asked/parse-key.js';
 import { type PlannedBody, planned } from '../asked/planned.js';
@@ -35,15 +37,16 @@ import { type SituationOptions, situationFor } from '../asked/situation.js';
 import { storedRow } from '../asked/stored-row.js';
 import type { GriboConfig } from '../config/config.js';
 import { Mistake } from '../screen/mistake.js';
-import { plainBigint } from '../screen/plain-bigint.js';
+import { plainJson } from '../screen/plain-json.js';
+import { printJson } from '../screen/print-json.js';
 import type { Screen } from '../screen/screen.js';
 import { besideLines } from './beside.js';
-import { fileShown, fileWords } from './file-shown.js';
+import { type FileShown, fileShown, fileWords } from './file-shown.js';
 import { weighLines } from './weigh-lines.js';
 import { widen } from './widen.js';
 import { wrapSql } from './wrap-sql.js';
 
-export interface ShowOptions extends SituationOptions {
+export interface ShowOptions extends SituationOptions, EditionOptions {
   readonly id?: string;
   readonly under?: string;
   readonly limit: number;
@@ -156,7 +159,7 @@ const showBeside = (
     const sent = write.object(row);
     for (const line of besideLines(screen, endpoint.entity, write.plan.content, row, sent))
       screen.print(line);
-    const stored = byteSize(JSON.stringify(row, plainBigint));
+    const stored = byteSize(JSON.stringify(row, plainJson));
     const written = byteSize(JSON.stringify(sent));
     screen.print(colours.dim(`${stored} bytes as stored, with all that was loaded; ${written} bytes sent\n`));
   }
@@ -179,8 +182,9 @@ const heading = (endpoint: EndpointPlan, options: ShowOptions): string => {
     options.fields === undefined ? '' : `fields=${options.fields.join(',')}`,
   ].filter((part) => part !== '');
   const route = `${endpoint.method} ${filled}${query.length === 0 ? '' : `?${query.join('&')}`}`;
-  if (options.as !== undefined) return `${route}  as ${options.as}`;
-  return options.audience === undefined ? route : `${route}  for ${options.audience}`;
+  const edition = options.edition === undefined ? '' : `  in ${options.edition}`;
+  if (options.as !== undefined) return `${route}  as ${options.as}${edition}`;
+  return `${route}${options.audience === undefined ? '' : `  for ${options.audience}`}${edition}`;
 };
 
 /** The statements that a store runs from now on. @throws {Mistake} where it runs none */
@@ -194,7 +198,7 @@ const listening = (store: Store): readonly Statement[] => {
 };
 
 const parameterText = (value: unknown): string => {
-  const text = JSON.stringify(value, plainBigint);
+  const text = JSON.stringify(value, plainJson);
   return text.length > 60 ? `${text.slice(0, 60)}…` : text;
 };
 
@@ -206,6 +210,12 @@ const printStatements = (screen: Screen, statements: readonly Statement[]): void
     screen.print(colours.dim(`${given}${milliseconds.toFixed(1)} ms`));
   }
 };
+
+/** What `gribo show --weigh --json` prints: the bytes of a response, member by member. */
+export type WeighJson = Weight;
+
+/** What `gribo show --json` prints of an endpoint that sends files. */
+export type FileJson = FileShown;
 
 /** Shows what an endpoint sends for stored rows. */
 export const show = async (
@@ -243,9 +253,8 @@ export const show = async (
       ? weigh(planned(endpoint.returns), data as RowsOf<PlannedBody>, situation, asking)
       : null;
   if (options.json === true) {
-    if (endpoint.sends === 'file')
-      return screen.print(JSON.stringify(fileShown(write.object(data)), null, 2));
-    return screen.print(weight === null ? write.json(data) : JSON.stringify(weight, null, 2));
+    if (endpoint.sends === 'file') return printJson<FileJson>(screen, fileShown(write.object(data)));
+    return weight === null ? screen.print(write.json(data)) : printJson<WeighJson>(screen, weight);
   }
   const { colours } = screen;
   screen.print(`${colours.bold(endpoint.name)}  ${heading(endpoint, options)}\n`);

@@ -1,4 +1,5 @@
 import { type Command, Option } from 'commander';
+import { addEdition, inAskedEdition } from '../asked/asked-edition.js';
 import { findConfig, loadConfig } from '../config/load-config.js';
 import type { AddCommand } from '../running/command.js';
 import type { GlobalOptions } from '../running/with-store.js';
@@ -6,8 +7,7 @@ import { Mistake } from '../screen/mistake.js';
 import type { TableOptions } from './table.js';
 
 export const addTable: AddCommand = (program, screen) => {
-  program
-    .command('table')
+  addEdition(program.command('table'))
     .description('which member appears at which endpoint, for whom, changed how')
     .argument('[entity]', 'the name of an entity, such as berth; with --rows it may be left out')
     .option('--audience <name>', 'for this audience only; default: for all, told apart')
@@ -28,7 +28,7 @@ export const addTable: AddCommand = (program, screen) => {
           import('./table.js'),
         ]);
         const { config } = command.optsWithGlobals<GlobalOptions>();
-        const loaded = await loadConfig(findConfig(config));
+        const loaded = inAskedEdition(await loadConfig(findConfig(config)), options);
         if (options.rows === true) return rowsTable(loaded, entity, options, screen);
         if (entity === undefined) throw new Mistake('Name an entity, such as berth, or add --rows.');
         const draw = options.inputs === true ? inputsTable : table;

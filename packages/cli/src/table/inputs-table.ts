@@ -1,10 +1,21 @@
-import { didYouMean, type EndpointPlan, inputTable, sayTaken, type TakenWay } from 'gribo/kit';
+import {
+  didYouMean,
+  type EndpointPlan,
+  type InputLine,
+  inputTable,
+  sayTaken,
+  type TakenWay,
+} from 'gribo/kit';
 import type { GriboConfig } from '../config/config.js';
 import { Mistake } from '../screen/mistake.js';
+import { printJson } from '../screen/print-json.js';
 import type { Screen } from '../screen/screen.js';
 import { drawTable, NONE } from './draw-table.js';
 import type { TableOptions } from './table.js';
 import { toldApart } from './told-apart.js';
+
+/** What `gribo table --inputs --json` prints: a line for each member, by endpoint how it comes in and from whom. */
+export type InputsJson = readonly InputLine[];
 
 /** The endpoints that take something of an entity. */
 const endpointsOver = (config: GriboConfig, entity: string): readonly EndpointPlan[] => {
@@ -35,7 +46,7 @@ export const inputsTable = (
   const endpoints = endpointsOver(config, entity);
   const { whom, words } = toldApart(config, options.audience);
   const lines = inputTable(endpoints, whom);
-  if (options.json === true) return screen.print(JSON.stringify(lines, null, 2));
+  if (options.json === true) return printJson<InputsJson>(screen, lines);
   const { colours } = screen;
   screen.print(`${colours.bold(entity)} as it comes in, from ${words}\n`);
   screen.print(

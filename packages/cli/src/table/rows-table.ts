@@ -3,9 +3,21 @@ import { type RowLine, rowTable } from 'gribo/kit';
 import { pickAudience } from '../asked/situation.js';
 import type { GriboConfig } from '../config/config.js';
 import { Mistake } from '../screen/mistake.js';
+import { printJson } from '../screen/print-json.js';
 import type { Screen } from '../screen/screen.js';
 import { everybodys, rowsWhere, rowWords } from './row-words.js';
 import type { TableOptions } from './table.js';
+
+/** Which rows of an entity one audience sees and changes. */
+export interface RowsTold extends Omit<RowLine, 'see' | 'change'> {
+  /** Which it sees, in words: `all`, `none`, or the condition. */
+  readonly see: string;
+  /** The same of those that it changes. */
+  readonly change: string;
+}
+
+/** What `gribo table --rows --json` prints. */
+export type RowsJson = readonly RowsTold[];
 
 const chosen = (
   config: GriboConfig,
@@ -35,7 +47,7 @@ export const rowsTable = (
       see: rowsWhere(see),
       change: rowsWhere(change),
     }));
-    return screen.print(JSON.stringify(told, null, 2));
+    return printJson<RowsJson>(screen, told);
   }
   const { colours } = screen;
   const ruled = rowWords(lines);

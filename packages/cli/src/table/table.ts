@@ -1,11 +1,24 @@
-import { contentShape, didYouMean, type EndpointPlan, memberTable, sayWay, type Way } from 'gribo/kit';
+import {
+  contentShape,
+  didYouMean,
+  type EndpointPlan,
+  memberTable,
+  sayWay,
+  type TableLine,
+  type Way,
+} from 'gribo/kit';
+import type { EditionOptions } from '../asked/asked-edition.js';
 import type { GriboConfig } from '../config/config.js';
 import { Mistake } from '../screen/mistake.js';
+import { printJson } from '../screen/print-json.js';
 import type { Screen } from '../screen/screen.js';
 import { drawTable, NONE } from './draw-table.js';
 import { toldApart } from './told-apart.js';
 
-export interface TableOptions {
+/** What `gribo table --json` prints: a line for each member, by endpoint what it is there and for whom. */
+export type TableJson = readonly TableLine[];
+
+export interface TableOptions extends EditionOptions {
   readonly audience?: string;
   readonly json?: boolean;
 }
@@ -49,7 +62,7 @@ export const table = (config: GriboConfig, entity: string, options: TableOptions
   const endpoints = endpointsAbout(config, entity);
   const { whom, words } = toldApart(config, options.audience);
   const lines = memberTable(config.api.plan, endpoints, whom);
-  if (options.json === true) return screen.print(JSON.stringify(lines, null, 2));
+  if (options.json === true) return printJson<TableJson>(screen, lines);
   const { colours } = screen;
   const notes = new Notes();
   const drawn = drawTable(screen, entity, endpoints, lines, (way: Way) =>

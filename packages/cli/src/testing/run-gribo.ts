@@ -1,5 +1,6 @@
 import { execFile } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
+import { harbourEnvironment } from './harbour-database.js';
 
 export const BIN: string = fileURLToPath(new URL('../../bin/gribo.js', import.meta.url));
 export const HARBOUR: string = fileURLToPath(new URL('../../../../examples/harbour/', import.meta.url));
@@ -13,9 +14,16 @@ export interface Outcome {
 }
 
 /** Runs the real command. */
-export const gribo = (args: readonly string[], cwd: string = HARBOUR): Promise<Outcome> =>
-  new Promise((resolve) => {
-    const child = execFile(process.execPath, [BIN, ...args], { cwd, timeout: 60_000 }, (_error, out, err) => {
-      resolve({ code: child.exitCode ?? -1, out, err });
-    });
+export const gribo = async (args: readonly string[], cwd: string = HARBOUR): Promise<Outcome> => {
+  const env = { ...process.env, ...(await harbourEnvironment()) };
+  return new Promise((resolve) => {
+    const child = execFile(
+      process.execPath,
+      [BIN, ...args],
+      { cwd, env, timeout: 180_000 },
+      (_error, out, err) => {
+        resolve({ code: child.exitCode ?? -1, out, err });
+      },
+    );
   });
+};

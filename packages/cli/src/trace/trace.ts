@@ -1,13 +1,18 @@
 import { type Flow, lineage } from 'gribo';
 import { didYouMean } from 'gribo/kit';
+import type { EditionOptions } from '../asked/asked-edition.js';
 import { pickEndpoint } from '../asked/pick-endpoint.js';
 import type { GriboConfig } from '../config/config.js';
 import { audienceWords } from '../review/audience-words.js';
 import { endpointWords } from '../review/endpoint-words.js';
 import { Mistake } from '../screen/mistake.js';
+import { printJson } from '../screen/print-json.js';
 import { fit, type Screen } from '../screen/screen.js';
 
-export interface TraceOptions {
+/** What `gribo trace --json` prints: every way of a column, or of what a member is made from. */
+export type TraceJson = readonly Flow[];
+
+export interface TraceOptions extends EditionOptions {
   readonly json?: boolean;
 }
 
@@ -180,7 +185,7 @@ export const trace = (config: GriboConfig, asked: string, options: TraceOptions,
   const flows = lineage(config.api);
   const isMember = asked.includes('/');
   const found = isMember ? ofMember(config, flows, asked) : ofColumn(config, flows, asked);
-  if (options.json === true) return screen.print(JSON.stringify(found.flows, null, 2));
+  if (options.json === true) return printJson<TraceJson>(screen, found.flows);
   const { colours } = screen;
   const { audiences } = config.api.plan;
   screen.print(colours.bold(found.title) + colours.red(sealOf(found.flows)));

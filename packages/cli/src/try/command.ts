@@ -1,12 +1,12 @@
 import { type Command, Option } from 'commander';
+import { addEdition, inAskedEdition } from '../asked/asked-edition.js';
 import { findConfig, loadConfig } from '../config/load-config.js';
 import type { AddCommand } from '../running/command.js';
 import type { GlobalOptions } from '../running/with-store.js';
 import type { TryOptions } from './try-body.js';
 
 export const addTry: AddCommand = (program, screen) => {
-  program
-    .command('try')
+  addEdition(program.command('try'))
     .description('what a body would change, or what is wrong with it, under its lines')
     .argument('<endpoint>', 'its dotted name, such as vessels.create')
     .option('--body <file>', 'the JSON file; left out: standard input')
@@ -18,6 +18,6 @@ export const addTry: AddCommand = (program, screen) => {
     .action(async (endpoint: string, options: TryOptions, command: Command) => {
       const { tryBody } = await import('./try-body.js');
       const { config } = command.optsWithGlobals<GlobalOptions>();
-      await tryBody(await loadConfig(findConfig(config)), endpoint, options, screen);
+      await tryBody(inAskedEdition(await loadConfig(findConfig(config)), options), endpoint, options, screen);
     });
 };

@@ -1,4 +1,5 @@
 import { type ChangeFlow, type ChangePlan, type ChangeStep, sayCondition } from 'gribo/kit';
+import { counted } from '../screen/counted.js';
 
 const listed = (names: readonly string[]): string => names.join(', ');
 
@@ -7,8 +8,6 @@ const flowWords = ({ columns, from }: Omit<ChangeFlow, 'rows'>): string => {
   const source = from.columns.map((name) => `${from.step + 1}.${name}`);
   return `${listed(columns)} ← ${listed(source)}`;
 };
-
-const counted = (count: number, what: string): string => `${count} ${what}${count === 1 ? '' : 's'}`;
 
 const partsOf = (step: ChangeStep): readonly string[] => {
   switch (step.kind) {

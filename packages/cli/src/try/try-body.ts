@@ -5,15 +5,36 @@ import { type Format, type Received, receive, standardFormats } from '@gribo/htt
 import { type CallerGiven, type Issue, type ReadResult, reader } from 'gribo';
 import { type ChangePlan, type EndpointPlan, type LinkedEntities, planChange, sampleFacts } from 'gribo/kit';
 import { parse } from 'json-source-map';
+import type { EditionOptions } from '../asked/asked-edition.js';
 import { type Asking, askingAs, type CallerOptions } from '../asked/caller.js';
 import { pickEndpoint } from '../asked/pick-endpoint.js';
 import { audienceFor } from '../asked/situation.js';
 import type { GriboConfig } from '../config/config.js';
 import { Mistake } from '../screen/mistake.js';
+import { printJson } from '../screen/print-json.js';
 import { cutTo, type Screen } from '../screen/screen.js';
 import { stepLines } from './step-lines.js';
+import { type StepTold, stepTold } from './step-told.js';
 
-export interface TryOptions extends CallerOptions {
+/** What `gribo try --json` prints: what was read of the body, or what is wrong with it. */
+export type TryJson = BodyRead | BodyRefused;
+
+/** A body that was read. */
+export interface BodyRead {
+  readonly ok: true;
+  /** As a handler is given it: columns by name. */
+  readonly value: object;
+  /** What would be stored, in order; left out where a handler decides what becomes of it. */
+  readonly steps?: readonly StepTold[];
+}
+
+/** A body that was refused. */
+export interface BodyRefused {
+  readonly ok: false;
+  readonly issues: readonly Issue[];
+}
+
+export interface TryOptions extends CallerOptions, EditionOptions {
   readonly body?: string;
   readonly json?: boolean;
 }
@@ -196,10 +217,9 @@ export const tryBody = async (
   // What an endpoint of its own does with it, only its handler knows.
   const isCommand = endpoint.operation === null;
   if (options.json === true) {
-    const plain = (_key: string, value: unknown): unknown =>
-      typeof value === 'bigint' ? String(value) : value;
-    const steps = got.ok && !isCommand ? { steps: planOf(config, endpoint, asking, got.value).steps } : {};
-    screen.print(JSON.stringify({ ...got, ...steps }, plain, 2));
+    const steps =
+      got.ok && !isCommand ? { steps: planOf(config, endpoint, asking, got.value).steps.map(stepTold) } : {};
+    printJson<TryJson>(screen, { ...got, ...steps });
   } else {
     screen.print(`${colours.bold(name)}  ${method} ${path}  takes ${takes.name}\n`);
     if (got.ok) {

@@ -11,7 +11,7 @@ import { sessionOf } from './session.js';
 
 for (const { name, variable, speaks, open } of drizzles) {
   describe(`drizzleStore on ${name}${variable === null ? '' : ` (${variable})`}`, function () {
-    this.timeout(60_000);
+    this.timeout(240_000);
     let opened: Opened | null = null;
     const there = (): Opened => {
       if (opened === null) throw new Error('the database was not opened');

@@ -204,6 +204,8 @@ export interface Contract {
   readonly layout: typeof CONTRACT_LAYOUT;
   readonly title: string;
   readonly version: string;
+  /** The edition that it is of; left out: the API has none. */
+  readonly edition?: string;
   readonly audiences: readonly string[];
   readonly endpoints: readonly ContractEndpoint[];
   readonly shapes: Readonly<Record<string, ContractShape>>;

@@ -101,7 +101,14 @@ export interface RowRulePlan {
   readonly about: string | null;
 }
 
-/** An API as data. */
+/** One edition of an API: a form of it that callers rely on. */
+export interface EditionPlan {
+  readonly name: string;
+  /** Says that it will go; null: it stays. */
+  readonly deprecated: DeprecationNotice | null;
+}
+
+/** An API as data, in one edition where it has several. */
 export interface ApiPlan {
   readonly title: string;
   readonly version: string;
@@ -111,4 +118,8 @@ export interface ApiPlan {
   /** One for each entity whose rows are not everybody's. */
   readonly rules: readonly RowRulePlan[];
   readonly endpoints: readonly EndpointPlan[];
+  /** The edition that this is; null where the API has none. */
+  readonly edition: EditionPlan | null;
+  /** The same API in the editions before this one, oldest first: as if each had been declared alone. */
+  readonly earlier: readonly ApiPlan[];
 }

@@ -176,9 +176,18 @@ export type RowCondition =
   | Joined<RowCondition>
   | Negated<RowCondition>;
 
+/** The API is asked in an edition or a later one. */
+interface Edition {
+  readonly kind: 'edition';
+  readonly from: string;
+  /** Whether it holds in an edition; left out, in the newest. It comes along, as `compare` does. */
+  readonly holds: (edition?: string) => boolean;
+}
+
 /** What has to hold for a member to be included, and for a row to be seen. */
 export type ConditionNode =
   | { readonly kind: 'audience'; readonly names: readonly string[] }
+  | Edition
   | Compares
   | ThereIs<ConditionNode>
   | Holds<ConditionNode>

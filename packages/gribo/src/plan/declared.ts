@@ -29,6 +29,13 @@ export type DeclaredNode =
     }
   | { readonly kind: 'cases'; readonly cases: readonly Case[]; readonly otherwise: DeclaredNode | null }
   | { readonly kind: 'given'; readonly condition: ConditionNode; readonly node: DeclaredNode }
+  /** What decides is the edition: there is always one of the two. */
+  | {
+      readonly kind: 'either';
+      readonly condition: ConditionNode;
+      readonly node: DeclaredNode;
+      readonly otherwise: DeclaredNode;
+    }
   | { readonly kind: 'unsealed'; readonly audiences: readonly string[]; readonly node: DeclaredNode }
   | { readonly kind: 'unlessNull'; readonly node: DeclaredNode }
   | { readonly kind: 'deprecated'; readonly notice: DeprecationNotice; readonly node: DeclaredNode };

@@ -30,7 +30,15 @@ export interface InputField {
   readonly name: string;
   readonly presence: Presence;
   readonly node: InputNode;
-  /** For which audiences it is there; null: for everybody. */
+  /** For which audiences it is there, and in which editions; null: always. */
+  readonly when: ConditionNode | null;
+}
+
+/** A member that a merge patch does not have. */
+export interface FixedMember {
+  /** Its dotted name. */
+  readonly member: string;
+  /** In which editions there is such a member; null: in all. */
   readonly when: ConditionNode | null;
 }
 
@@ -45,7 +53,7 @@ export interface InputPlan {
   /** A merge patch (RFC 7396): what is absent stays unchanged, null clears. */
   readonly amends: boolean;
   /** Members that are set once, when the row is created. */
-  readonly fixed: readonly string[];
+  readonly fixed: readonly FixedMember[];
 }
 
 /** Many rows, each read by one input: a list as one that is sent, of what comes in. */

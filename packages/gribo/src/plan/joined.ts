@@ -26,6 +26,12 @@ const join = <C extends ConditionNode>(kind: 'all' | 'any', conditions: readonly
   return of.length === 1 ? only : (freeze({ kind, of: freeze(of) }) as unknown as C);
 };
 
+/** The opposite of this. */
+export const notOf = (condition: ConditionNode): ConditionNode => {
+  if (isAlways(condition)) return NEVER;
+  return isNever(condition) ? ALWAYS : freeze({ kind: 'not', of: condition });
+};
+
 /** All of these, without those that say nothing. */
 export const allOf = <C extends ConditionNode>(...conditions: readonly C[]): C => join('all', conditions);
 

@@ -1,4 +1,5 @@
 import { freeze } from '../util/freeze.js';
+import { mapSame } from '../util/map-same.js';
 import type { Compares, ConditionNode, ThereIs } from './condition.js';
 
 /** What becomes of the parts of a condition `C` that are data and not made of others. */
@@ -25,6 +26,7 @@ export const mapCondition = <C extends ConditionNode>(condition: C, map: Conditi
       return of === condition.of ? condition : (freeze({ kind: 'not', of }) as unknown as C);
     }
     case 'audience':
+    case 'edition':
     case 'asked':
     case 'holds':
       return condition;
@@ -37,7 +39,4 @@ export const mapCondition = <C extends ConditionNode>(condition: C, map: Conditi
 export const mapAll = <C extends ConditionNode>(
   conditions: readonly C[],
   map: ConditionMap<C>,
-): readonly C[] => {
-  const mapped = conditions.map((condition) => mapCondition(condition, map));
-  return mapped.every((condition, i) => condition === conditions[i]) ? conditions : freeze(mapped);
-};
+): readonly C[] => mapSame(conditions, (condition) => mapCondition(condition, map));

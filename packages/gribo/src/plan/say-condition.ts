@@ -66,6 +66,8 @@ export const sayCondition = (condition: ConditionNode): string => {
   switch (condition.kind) {
     case 'audience':
       return `for ${condition.names.join(', ')}`;
+    case 'edition':
+      return `from edition ${condition.from}`;
     case 'asked':
       return `asked: ${condition.name}`;
     case 'compares': {
@@ -87,6 +89,7 @@ export const sayCondition = (condition: ConditionNode): string => {
     case 'any':
       return joined(condition.of, 'or', 'never');
     case 'not':
+      if (condition.of.kind === 'edition') return `before edition ${condition.of.from}`;
       if (condition.of.kind === 'compares' && condition.of.operator === 'equals') {
         const { left, right } = condition.of;
         return `${nameOf(left)} is not ${sayOperand(right)}`;

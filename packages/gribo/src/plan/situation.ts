@@ -7,6 +7,8 @@ export interface Situation {
    * audience is included then.
    */
   readonly audience?: string | null;
+  /** The edition in which the API is asked; left out: the newest. Bodies of an API's plan have been settled for one. */
+  readonly edition?: string;
   /** The names the caller asked for with `?with=`. */
   readonly asked?: readonly string[];
   /**

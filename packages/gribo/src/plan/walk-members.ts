@@ -70,6 +70,9 @@ class MemberWalk {
       case 'given':
         this.condition(node.condition, at);
         return this.#node(node.node, at);
+      case 'either':
+        this.#node(node.node, at);
+        return this.#node(node.otherwise, at);
       case 'unsealed':
         this.#visitor.audiences?.(node.audiences, at);
         return this.#node(node.node, at);

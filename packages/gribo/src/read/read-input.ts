@@ -114,7 +114,7 @@ export class InputReading {
     pointer: string,
     path: string,
   ): void {
-    if (input.fixed.includes(path)) {
+    if (input.fixed.some(({ member }) => member === path)) {
       return this.#refuse(bareIssue(pointer, 'fixed', { limits: { entity: input.entity.name } }));
     }
     if (this.#policies.unknown === 'ignore') return;

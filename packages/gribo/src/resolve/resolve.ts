@@ -11,13 +11,15 @@ import { resolveBody } from './resolve-body.js';
 const kept = keptSituations<ResolvedBody>();
 
 /** The same text for situations that differ in the order of what was asked only. */
-export const situationKey = ({ endpoint, audience, asked, fields }: Situation): string => {
+export const situationKey = ({ endpoint, audience, edition, asked, fields }: Situation): string => {
   // Most requests ask for nothing, and need no JSON, which begins with a bracket. The length says where the audience ends.
-  if (asked === undefined && fields === undefined)
+  if ((asked ?? fields ?? edition) === undefined)
     return `${audience == null ? '-' : `${audience.length} ${audience}`}${endpoint === undefined ? '' : ` ${endpoint}`}`;
   return JSON.stringify([
     endpoint,
-    audience ?? null,
+    // JSON has null for what is left out.
+    audience,
+    edition,
     [...new Set(asked)].sort(),
     fields && [...new Set(fields)].sort(),
   ]);

@@ -40,8 +40,7 @@ type Asking = (name: string) => Verdict;
 /** Settles the members of shapes for one situation, each shape once. */
 export class Resolver {
   /** The names whose asking makes a difference in this situation. */
-  readonly asks: ReadonlySet<string>;
-  readonly #asks = new Set<string>();
+  readonly asks: Set<string> = new Set();
   /** The facts about the caller that are used in this situation. */
   readonly #facts = new Set<FactPlan>();
   readonly #situation: Situation;
@@ -52,7 +51,6 @@ export class Resolver {
   constructor(situation: Situation, staysOpen = false) {
     this.#situation = situation;
     this.#staysOpen = staysOpen;
-    this.asks = this.#asks;
   }
 
   get facts(): readonly FactPlan[] {
@@ -63,9 +61,11 @@ export class Resolver {
   shape(plan: ShapePlan): ResolvedShape {
     const known = this.#done.get(plan);
     if (known !== undefined) return known;
-    const { name, entity, about } = plan;
-    const fields = this.#fields(plan.fields);
-    const resolved: ResolvedShape = freeze({ kind: 'resolvedShape', name, entity, about, fields });
+    const resolved: ResolvedShape = freeze({
+      ...plan,
+      kind: 'resolvedShape',
+      fields: this.#fields(plan.fields),
+    });
     this.#done.set(plan, resolved);
     return resolved;
   }
@@ -82,7 +82,7 @@ export class Resolver {
   #settle(node: DeclaredNode): Settled {
     switch (node.kind) {
       case 'group':
-        return always(freeze({ kind: 'group', fields: this.#fields(node.fields) }));
+        return always(freeze({ ...node, fields: this.#fields(node.fields) }));
       case 'nested':
         return always(freeze({ ...node, shape: this.shape(node.shape) }));
       case 'nestedList':
@@ -94,6 +94,9 @@ export class Resolver {
         return this.#case(node.cases, node.otherwise);
       case 'given':
         return this.#given(node.condition, node.node);
+      case 'either':
+        // Editions alone decide here, so it is settled.
+        return this.#settle(this.verdict(node.condition) ? node.node : node.otherwise);
       case 'unsealed':
         return this.#isFor(node.audiences) ? this.#settle(node.node) : null;
       case 'unlessNull':
@@ -175,8 +178,7 @@ export class Resolver {
     if (open === false) return null;
     const settled = this.#settle(node);
     if (settled === null) return null;
-    if (open !== true)
-      for (const leaf of leavesOf(open)) if (leaf.kind === 'asked') this.#asks.add(leaf.name);
+    if (open !== true) for (const leaf of leavesOf(open)) if (leaf.kind === 'asked') this.asks.add(leaf.name);
     const verdict = this.#staysOpen ? open : this.verdict(wanted);
     if (verdict === false) return null;
     if (verdict === true) return settled;
@@ -194,6 +196,8 @@ export class Resolver {
     switch (condition.kind) {
       case 'audience':
         return this.#isFor(condition.names);
+      case 'edition':
+        return condition.holds(this.#situation.edition);
       case 'asked':
         return asked(condition.name);
       case 'compares':
@@ -204,12 +208,11 @@ export class Resolver {
       case 'thereIs':
         return freeze({ ...condition, selection: this.#selection(condition.selection), middle: NONE });
       case 'all':
-        return this.#joined('all', condition.of, asked);
       case 'any':
-        return this.#joined('any', condition.of, asked);
+        return this.#joined(condition.kind, condition.of, asked);
       case 'not': {
         const verdict = this.verdict(condition.of, asked);
-        return typeof verdict === 'boolean' ? !verdict : freeze({ kind: 'not', of: verdict });
+        return typeof verdict === 'boolean' ? !verdict : freeze({ ...condition, of: verdict });
       }
       default:
         return condition satisfies never;

@@ -2,6 +2,7 @@ import type { InputField, InputNode, InputPlan } from '../plan/input-plan.js';
 import { freeze } from '../util/freeze.js';
 import { keptBy } from '../util/kept-by.js';
 import { keptForEach } from '../util/kept-for-each.js';
+import { mapKept } from '../util/map-same.js';
 import { Resolver } from './resolver.js';
 
 /** Leaves out of inputs what is not there for one audience. */
@@ -16,16 +17,12 @@ class Settling {
 
   /** The fields that are left; the same list where all of them stay as they are. */
   fields(fields: readonly InputField[]): readonly InputField[] {
-    const kept = fields.flatMap((field) => this.#field(field));
-    const isSame = kept.length === fields.length && kept.every((field, i) => field === fields[i]);
-    return isSame ? fields : freeze(kept);
-  }
-
-  #field(field: InputField): readonly InputField[] {
-    const { when } = field;
-    if (when !== null && this.#resolver.verdict(when) !== true) return [];
-    const node = this.#node(field.node);
-    return [node === field.node && when === null ? field : freeze({ ...field, node, when: null })];
+    return mapKept(fields, (field) => {
+      const { when } = field;
+      if (when !== null && this.#resolver.verdict(when) !== true) return null;
+      const node = this.#node(field.node);
+      return node === field.node && when === null ? field : freeze({ ...field, node, when: null });
+    });
   }
 
   #node(node: InputNode): InputNode {

@@ -33,6 +33,8 @@ export interface Serving {
 /** What rules look at. */
 export interface ReviewContext {
   readonly api: ApiPlan;
+  /** The API in all of its editions, oldest first; itself alone where it has none. */
+  readonly editions: readonly ApiPlan[];
   /** Every entity of the model and of the API. */
   readonly entities: readonly EntityPlan[];
   readonly model: LinkedEntities;
@@ -54,6 +56,8 @@ export interface FindingRule {
   readonly rule: string;
   /** What to do about it, in a sentence. */
   readonly advice: string;
+  /** `newest`: what is so in an edition before says nothing. Left out: it is looked for in all of them. */
+  readonly editions?: 'newest';
   find(context: ReviewContext): readonly Found[];
 }
 

@@ -1,5 +1,7 @@
 import type { ApiPlan } from '../plan/api-plan.js';
+import { editionsOf } from '../plan/editions-of.js';
 import type { EntityPlan } from '../plan/entity-plan.js';
+import { dayOf } from '../plan/is-over.js';
 import type { LinkedEntities } from '../plan/linked-entity.js';
 import { freeze } from '../util/freeze.js';
 import type {
@@ -67,6 +69,30 @@ const findingOf = ({ code, severity, advice }: Omit<FindingRule, 'find'>, found:
   ...found,
 });
 
+const foundIn = (context: ReviewContext, rules: readonly FindingRule[]): readonly ReviewFinding[] =>
+  rules.flatMap((rule) => rule.find(context).map((one) => findingOf(rule, one)));
+
+/** What was found in editions before, and is not so in the newest: each once, with those in which it is. */
+const foundBefore = (
+  before: readonly (readonly [edition: string, found: readonly ReviewFinding[]])[],
+  newest: readonly ReviewFinding[],
+): readonly ReviewFinding[] => {
+  const known = new Set(newest.map(({ code, place }) => `${code} ${place}`));
+  const only = new Map<string, { readonly finding: ReviewFinding; readonly editions: string[] }>();
+  for (const [edition, found] of before)
+    for (const finding of found) {
+      const key = `${finding.code} ${finding.place}`;
+      if (known.has(key)) continue;
+      const one = only.get(key) ?? { finding, editions: [] };
+      only.set(key, one);
+      if (!one.editions.includes(edition)) one.editions.push(edition);
+    }
+  return [...only.values()].map(({ finding, editions }) => ({
+    ...finding,
+    message: `${finding.message} In ${editions.join(', ')} only.`,
+  }));
+};
+
 /**
  * Every rule that a review may speak of, for tools that show rules.
  *
@@ -93,19 +119,27 @@ const RANK: Readonly<Record<Severity, number>> = { error: 0, warning: 1, note: 2
 export const review = (api: { readonly plan: ApiPlan }, options: ReviewOptions = {}): Review => {
   const { plan } = api;
   const { model = {}, samples, style = 'camelCase', accepted = [], more = [] } = options;
-  const today = options.today ?? new Date().toISOString().slice(0, 10);
-  const context: ReviewContext = {
-    api: plan,
-    entities: entitiesOf(plan, model),
+  const today = options.today ?? dayOf(new Date());
+  const editions = editionsOf(plan);
+  const contextOf = (edition: ApiPlan): ReviewContext => ({
+    api: edition,
+    editions,
+    entities: entitiesOf(edition, model),
     model,
-    flows: lineage(api),
+    flows: lineage({ plan: edition }),
     style,
     today,
     serving: options.serving ?? {},
     samples: samples ?? null,
-  };
+  });
+  const newest = foundIn(contextOf(plan), FINDINGS);
+  const everywhere = FINDINGS.filter((rule) => rule.editions !== 'newest');
   const found = [
-    ...FINDINGS.flatMap((rule) => rule.find(context).map((one) => findingOf(rule, one))),
+    ...newest,
+    ...foundBefore(
+      plan.earlier.map((one) => [one.edition?.name ?? '', foundIn(contextOf(one), everywhere)] as const),
+      newest,
+    ),
     ...more,
   ];
   const stale = accepted

@@ -4,6 +4,7 @@ import { type ConditionMap, mapAll, mapCondition } from '../plan/map-condition.j
 import { BoundedCache } from '../util/bounded-cache.js';
 import { freeze } from '../util/freeze.js';
 import { keptBy } from '../util/kept-by.js';
+import { mapSame } from '../util/map-same.js';
 import { jsonReady } from '../values/kinds.js';
 import { type LoadMap, mapLoad } from './map-load.js';
 
@@ -38,11 +39,10 @@ class Binding implements ConditionMap<StoreCondition>, LoadMap {
   }
 
   order(sort: readonly SortKey[]): readonly SortKey[] {
-    const keys = sort.map((key) => {
+    return mapSame(sort, (key) => {
       const shown = key.shown === null ? null : mapCondition(key.shown, this);
       return shown === key.shown ? key : freeze({ ...key, shown });
     });
-    return keys.every((key, i) => key === sort[i]) ? sort : freeze(keys);
   }
 
   seen(_link: unknown, seen: LoadPlan['links'][number]['seen']): LoadPlan['links'][number]['seen'] {

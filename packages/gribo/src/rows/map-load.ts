@@ -2,6 +2,7 @@ import type { LoadFigure, LoadLink, LoadPlan, SeenRows } from '../load/plan-load
 import type { ListSelection, SortKey, StoreCondition } from '../plan/condition.js';
 import type { LinkPlan } from '../plan/entity-plan.js';
 import { freeze } from '../util/freeze.js';
+import { mapSame } from '../util/map-same.js';
 
 /** What becomes of the conditions and orders on rows of an entity, and of which rows behind links are seen. */
 export interface LoadMap {
@@ -10,12 +11,6 @@ export interface LoadMap {
   /** @param isOther whether other rows are selected than before */
   seen(link: LinkPlan, seen: SeenRows | null, isOther: boolean): SeenRows | null;
 }
-
-/** A list with each item mapped; the same list where each stays as it is. */
-const eachOf = <T>(items: readonly T[], map: (item: T) => T): readonly T[] => {
-  const mapped = items.map(map);
-  return mapped.every((item, i) => item === items[i]) ? items : freeze(mapped);
-};
 
 const mapSelection = (selection: ListSelection, entity: string, map: LoadMap): ListSelection => {
   const where = map.conditions(selection.where, entity);
@@ -39,7 +34,7 @@ const mapLink = (link: LoadLink, map: LoadMap): LoadLink => {
 
 /** The same load plan with other conditions; the same object where all of it stays as it is. */
 export const mapLoad = (plan: LoadPlan, map: LoadMap): LoadPlan => {
-  const links = eachOf(plan.links, (link) => mapLink(link, map));
-  const figures = eachOf(plan.figures, (figure) => mapRows(figure, map));
+  const links = mapSame(plan.links, (link) => mapLink(link, map));
+  const figures = mapSame(plan.figures, (figure) => mapRows(figure, map));
   return links === plan.links && figures === plan.figures ? plan : freeze({ ...plan, links, figures });
 };

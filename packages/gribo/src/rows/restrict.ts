@@ -8,6 +8,7 @@ import { whereShown } from '../plan/where-shown.js';
 import type { SettledRules } from '../resolve/rules-for.js';
 import { freeze } from '../util/freeze.js';
 import { keptBy } from '../util/kept-by.js';
+import { mapSame } from '../util/map-same.js';
 import { type LoadMap, mapLoad } from './map-load.js';
 
 /** Every row behind a link. */
@@ -51,8 +52,7 @@ class Restricting implements ConditionMap<StoreCondition>, LoadMap {
   }
 
   order(sort: readonly SortKey[]): readonly SortKey[] {
-    const keys = sort.map((key) => this.#key(key));
-    return keys.every((key, i) => key === sort[i]) ? sort : freeze(keys);
+    return mapSame(sort, (key) => this.#key(key));
   }
 
   #key(key: SortKey): SortKey {

@@ -1,7 +1,6 @@
 import type { ConditionNode } from '../plan/condition.js';
-import { ALWAYS, allOf, anyOf } from '../plan/joined.js';
+import { ALWAYS, allOf, anyOf, notOf } from '../plan/joined.js';
 import { NEVER } from '../plan/never.js';
-import { freeze } from '../util/freeze.js';
 
 /**
  * A condition without what is no data: it holds only where the condition does. Code is taken to hide, and what may be
@@ -10,6 +9,7 @@ import { freeze } from '../util/freeze.js';
 export const asData = (condition: ConditionNode, isWanted = true): ConditionNode => {
   switch (condition.kind) {
     case 'audience':
+    case 'edition':
     case 'compares':
     case 'thereIs':
       return condition;
@@ -21,11 +21,8 @@ export const asData = (condition: ConditionNode, isWanted = true): ConditionNode
       return allOf(...condition.of.map((part) => asData(part, isWanted)));
     case 'any':
       return anyOf(...condition.of.map((part) => asData(part, isWanted)));
-    case 'not': {
-      const inner = asData(condition.of, !isWanted);
-      if (inner === ALWAYS) return NEVER;
-      return inner === NEVER ? ALWAYS : freeze({ kind: 'not', of: inner });
-    }
+    case 'not':
+      return notOf(asData(condition.of, !isWanted));
     default:
       return condition satisfies never;
   }

@@ -2,7 +2,7 @@ import { behind } from '../plan/behind.js';
 import type { ConditionNode, ValueNode } from '../plan/condition.js';
 import type { DeclaredField, DeclaredNode, ShapePlan } from '../plan/declared.js';
 import type { ColumnPlan, LinkPlan } from '../plan/entity-plan.js';
-import { ALWAYS, allOf } from '../plan/joined.js';
+import { ALWAYS, allOf, notOf } from '../plan/joined.js';
 import { lastPart } from '../resolve/resolver.js';
 import { freeze } from '../util/freeze.js';
 import { asData } from './as-data.js';
@@ -37,6 +37,9 @@ class Ways {
         return this.#case(node, path, when);
       case 'given':
         return this.#node(node.node, path, allOf(when, behind(path, asData(node.condition))));
+      case 'either':
+        this.#node(node.node, path, allOf(when, asData(node.condition)));
+        return this.#node(node.otherwise, path, allOf(when, asData(notOf(node.condition))));
       case 'unsealed':
         return this.#node(node.node, path, allOf(when, freeze({ kind: 'audience', names: node.audiences })));
       case 'unlessNull':

@@ -1,5 +1,5 @@
 import { DeclarationError } from 'gribo';
-import { type ApiPlan, audiencesAt, type EndpointPlan, unsetColumns } from 'gribo/kit';
+import { type ApiPlan, audiencesAt, type EndpointPlan, editionsOf, unsetColumns } from 'gribo/kit';
 import { operationOf } from '../operations/operate.js';
 import type { AnyHandler } from './handlers.js';
 
@@ -22,18 +22,22 @@ const whyWanted = (endpoint: EndpointPlan, plan: ApiPlan): string | null => {
  * @example
  * handlersWanted(harbour.plan).map(({ name }) => name)
  */
-export const handlersWanted = (plan: ApiPlan): readonly { readonly name: string; readonly why: string }[] =>
-  plan.endpoints.flatMap((endpoint) => {
-    const why = whyWanted(endpoint, plan);
-    return why === null ? [] : [{ name: endpoint.name, why }];
-  });
+export const handlersWanted = (plan: ApiPlan): readonly { readonly name: string; readonly why: string }[] => {
+  const wanted = new Map<string, string>();
+  for (const edition of editionsOf(plan))
+    for (const endpoint of edition.endpoints) {
+      const why = whyWanted(endpoint, edition);
+      if (why !== null) wanted.set(endpoint.name, why);
+    }
+  return [...wanted].map(([name, why]) => ({ name, why }));
+};
 
 /** What is wrong with the handlers: one for no endpoint, or none for an endpoint that does nothing of itself. */
 export const checkHandlers = (
   plan: ApiPlan,
   handlers: Readonly<Record<string, AnyHandler | undefined>>,
 ): void => {
-  const names = plan.endpoints.map(({ name }) => name);
+  const names = editionsOf(plan).flatMap(({ endpoints }) => endpoints.map(({ name }) => name));
   const strays = Object.keys(handlers).filter((name) => !names.includes(name));
   const idle = handlersWanted(plan).filter(({ name }) => handlers[name] === undefined);
   DeclarationError.throwIfAny(`serve "${plan.title}"`, [

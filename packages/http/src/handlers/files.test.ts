@@ -93,7 +93,7 @@ const enter: AlbumHandlers['photos.enter'] = async ({ files, input, store, load 
 const PNG = Uint8Array.from({ length: 5000 }, (_, i) => i % 251);
 
 describe('files', function () {
-  this.timeout(30_000);
+  this.timeout(240_000);
   let server: Server;
   let address = '';
   let store: Store;

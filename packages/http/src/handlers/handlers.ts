@@ -6,6 +6,7 @@ import type {
   Bound,
   CallerIn,
   ColumnValues,
+  EditionIn,
   EntityAt,
   EntityName,
   FilesOf,
@@ -106,6 +107,8 @@ export interface HandlerContext<P extends AnyApi, Name extends NameIn<P>> {
   readonly request: Request;
   /** Who asks: its audience, null where it is nobody in particular, and the facts that the API declares. */
   readonly caller: Omit<CallerIn<P>, 'audience'> & { readonly audience: AudienceIn<P> | null };
+  /** The edition that it is asked in; null where the API has none. */
+  readonly edition: EditionIn<P> | null;
   /** The values of the path's parameters. */
   readonly parameters: ParametersOf<P, Name>;
   /** What the request's body sets, read and checked: of a list, row by row, once. Null where the endpoint takes none. */

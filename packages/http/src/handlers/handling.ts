@@ -67,6 +67,7 @@ export class Handling {
     return {
       request: asked.request,
       caller: { ...caller.given.caller, audience },
+      edition: this.#plan.edition?.name ?? null,
       parameters,
       input: isRows(change) ? oneByOne(change) : change,
       files,

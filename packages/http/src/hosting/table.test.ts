@@ -60,7 +60,7 @@ const until = (socket: Socket, enough: RegExp): Promise<string> =>
   });
 
 describe('the table of hosts', function () {
-  this.timeout(60_000);
+  this.timeout(240_000);
   if (!hasNginx()) it.skip('nginx is not installed', () => undefined);
 
   for (const [name, open] of Object.entries(ALL)) {

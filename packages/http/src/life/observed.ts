@@ -6,6 +6,8 @@ export interface RequestEvent {
   readonly method: string;
   /** The request itself: its headers say what it is a part of. */
   readonly request: Request;
+  /** The edition that it is answered in; null where the API has none. */
+  readonly edition: string | null;
   /** The endpoint's name. */
   readonly endpoint: string | null;
   readonly audience: string | null;
@@ -38,6 +40,7 @@ export class Observed implements RequestEvent {
   readonly method: string;
   readonly #asked: Asked;
   readonly #start = performance.now();
+  edition: string | null = null;
   endpoint: string | null = null;
   audience: string | null = null;
   status: number | null = null;

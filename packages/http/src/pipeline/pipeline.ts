@@ -10,7 +10,7 @@ import {
 import type { Answer } from '../message/answer.js';
 import { type Asked, isReading } from '../message/asked.js';
 import type { Page } from '../operations/outcome.js';
-import { failedResponse } from '../problems/failed-response.js';
+import { failedResponse, type Refused } from '../problems/failed-response.js';
 import { Problem } from '../problems/problem.js';
 import type { Caller } from '../request/caller.js';
 import { checkSite, type SiteRules } from '../request/check-site.js';
@@ -112,9 +112,15 @@ export class Pipeline {
   /**
    * Lets a request in. What cannot be answered is not done either: that is found out here.
    *
+   * @param accept what it accepts, without what that says of editions
    * @throws {Problem} 400, 403, 406
    */
-  async admit(asked: Asked, endpoint: EndpointPlan, caller: Caller): Promise<Admitted> {
+  async admit(
+    asked: Asked,
+    endpoint: EndpointPlan,
+    caller: Caller,
+    accept: string | null = asked.header('accept'),
+  ): Promise<Admitted> {
     const { audience } = caller;
     this.checkAudience(endpoint, audience);
     const prepared = this.prepared(endpoint);
@@ -133,7 +139,7 @@ export class Pipeline {
         ? null
         : prepared.choose({
             // Empty, it says as much as none (RFC 9110, section 12.5.1).
-            accept: asked.header('accept') || null,
+            accept: accept || null,
             format: query.format,
             sent: asked.hasBody ? mirroredFormat(asked, formats) : null,
           });
@@ -203,7 +209,7 @@ export class Pipeline {
   }
 
   /** The response for whatever was thrown. */
-  failed(asked: Asked, endpoint: EndpointPlan | null, error: unknown): Answer {
+  failed(asked: Refused, endpoint: EndpointPlan | null, error: unknown): Answer {
     return failedResponse(asked, endpoint, this.#settings, error);
   }
 }

@@ -28,7 +28,6 @@ export interface ServerParts {
   readonly pipeline: Pipeline;
   readonly handlers: Readonly<Record<string, AnyHandler | undefined>>;
   readonly rowsOfHandlers: 'check' | 'trust';
-  readonly base: string;
 }
 
 /** What is known of a request when it is let in and read. */
@@ -39,6 +38,8 @@ export interface ReadRequest {
   readonly admitted: Admitted;
   readonly taken: Taken;
   readonly parameters: Readonly<Record<string, string>>;
+  /** What paths of its edition start with. */
+  readonly base: string;
 }
 
 /** Where answers are kept, and what a request is known by there. */
@@ -217,7 +218,7 @@ export class RequestWork implements Lateness, Streaming {
   async #send(exchange: Exchange, { data, page, created, isBare }: Outcome): Promise<Answer> {
     const { endpoint, settings, progress } = exchange;
     const status = endpoint.operation === 'create' ? 201 : 200;
-    const headers = locationOf(exchange, this.#server.base, created);
+    const headers = locationOf(exchange, this.#read.base, created);
     const bare: Answer = {
       status: status === 200 ? 204 : status,
       headers: { 'cache-control': 'no-store', ...headers },

@@ -1,5 +1,6 @@
 import type { Store } from 'gribo';
-import type { ApiPlan, EndpointPlan } from 'gribo/kit';
+import type { ApiPlan } from 'gribo/kit';
+import type { EditionsSettings } from '../editions/editions-options.js';
 import { checkHandlers } from '../handlers/check-handlers.js';
 import type { AnyHandler } from '../handlers/handlers.js';
 import { type Closing, close } from '../life/close.js';
@@ -8,17 +9,20 @@ import { Health } from '../life/health.js';
 import { isWatched, Observed } from '../life/observed.js';
 import type { Answer } from '../message/answer.js';
 import { type Asked, isReading } from '../message/asked.js';
+import { refusedOf } from '../problems/failed-response.js';
 import { Problem } from '../problems/problem.js';
 import { type CallerSaid, callerOf } from '../request/caller.js';
 import { readableTypes } from '../request/read-body.js';
 import { isRows } from '../request/read-rows.js';
-import { allowedMethods, type Place, Routes } from '../request/routes.js';
+import { allowedMethods, type Place } from '../request/routes.js';
 import { splitUrl } from '../request/split-url.js';
 import type { Settings } from '../settings/settings.js';
 import { type KeptAnswers, type Repeated, repeatedBy } from '../stores/kept-answers.js';
 import type { Replicas } from '../stores/replicas.js';
-import { Pipeline, type PipelineRules } from './pipeline.js';
-import { type ReadRequest, type Repeating, RequestWork, type ServerParts } from './request-work.js';
+import type { PipelineRules } from './pipeline.js';
+import { type ReadRequest, RequestWork, type ServerParts } from './request-work.js';
+import type { Side } from './side.js';
+import { type Addressed, type EndpointAsked, Sides } from './sides.js';
 
 /** What a server needs of the options, without their types. */
 export interface ServerOptions extends PipelineRules {
@@ -33,6 +37,7 @@ export interface ServerOptions extends PipelineRules {
   readonly rowsOfHandlers: 'check' | 'trust';
   readonly handlers: Readonly<Record<string, AnyHandler | undefined>>;
   readonly base: string;
+  readonly editions: EditionsSettings;
   /** The path at which it says how it is; null: at none. */
   readonly health: string | null;
   /** Whether a caller is told how long things took; null: none is. */
@@ -48,13 +53,24 @@ const isUnavailable = (error: unknown): boolean => {
   return code === 'UNAVAILABLE';
 };
 
+const endpointAt = ({ place }: Addressed, method: string): EndpointAsked | null => {
+  const endpoint = place?.methods.get(method === 'HEAD' ? 'GET' : method);
+  if (place === null || endpoint === undefined) return null;
+  const parameters = endpoint.parameters.map((name, i) => [name, place.values[i] ?? ''] as const);
+  return { endpoint, parameters: Object.fromEntries(parameters) };
+};
+
+const notAllowed = (place: Place): Problem => {
+  const allow = allowedMethods(place);
+  return new Problem(405, { detail: `There are: ${allow}.`, headers: { allow } });
+};
+
 /** One API behind HTTP. */
 export class Server {
   readonly #options: ServerOptions;
-  readonly #parts: ServerParts;
   readonly #settings: Settings;
-  readonly #routes: Routes;
-  readonly #pipeline: Pipeline;
+  readonly #sides: Sides;
+  readonly #parts = new Map<Side, ServerParts>();
   readonly #flights = new Flights();
   readonly #health: Health;
   #store: Promise<Store> | null = null;
@@ -63,12 +79,8 @@ export class Server {
     checkHandlers(plan, options.handlers);
     this.#options = options;
     this.#settings = settings;
-    this.#routes = new Routes(plan.endpoints);
-    this.#pipeline = new Pipeline(plan, settings, options);
-    this.#parts = { plan, settings, pipeline: this.#pipeline, ...options };
+    this.#sides = new Sides(plan, settings, options, options.editions, options);
     this.#health = new Health(() => this.#opened());
-    // What is wrong with an endpoint is told when it is served, not when it is asked.
-    for (const endpoint of plan.endpoints) this.#pipeline.prepared(endpoint);
   }
 
   close(closing: Closing): Promise<void> {
@@ -99,38 +111,39 @@ export class Server {
   }
 
   async #answer(asked: Asked, underway: Underway): Promise<Answer> {
-    let endpoint: EndpointPlan | null = null;
+    let addressed: Addressed | null = null;
+    let found: EndpointAsked | null = null;
+    let answer: Answer;
     const { observed } = underway;
     try {
       const { path, search } = splitUrl(asked.url);
       if (path.length + search.length > this.#settings.limits.url) throw new Problem(414);
       if (path === this.#options.health && isReading(asked))
         return await this.#health.answer(asked.method, this.#flights.isClosing);
-      const place = this.#placeOf(path);
+      addressed = this.#sides.addressed(asked, this.#within(path));
+      if (observed !== null) observed.edition = addressed.side.plan.edition?.name ?? null;
+      found = endpointAt(addressed, asked.method);
+      if (observed !== null) observed.endpoint = found?.endpoint.name ?? null;
+      const place = this.#sides.open(addressed);
       if (asked.method === 'OPTIONS') return this.#optionsOf(place);
-      endpoint = this.#endpointAt(place, asked.method);
-      if (observed !== null) observed.endpoint = endpoint.name;
-      this.#pipeline.checkSite(asked);
-      return await this.#serve(asked, endpoint, place, underway);
+      if (found === null) throw notAllowed(place);
+      addressed.side.pipeline.checkSite(asked);
+      answer = await this.#serve(asked, found, addressed, underway);
     } catch (error) {
-      return this.#pipeline.failed(asked, endpoint, error);
+      const { pipeline } = addressed?.side ?? this.#sides.newest;
+      const refused = { ...refusedOf(asked), ...(addressed === null ? {} : { accept: addressed.accept }) };
+      answer = pipeline.failed(refused, found?.endpoint ?? null, error);
     }
+    return addressed === null ? answer : this.#sides.told(answer, addressed, found);
   }
 
-  #placeOf(path: string): Place {
+  /** A path without what all paths start with. @throws {Problem} 404 where it does not start with that */
+  #within(path: string): string {
     const { base } = this.#options;
     const isHere =
       path.startsWith(base) && (base === '' || path.length === base.length || path[base.length] === '/');
-    const place = isHere ? this.#routes.find(path.slice(base.length)) : null;
-    if (place === null) throw new Problem(404, { detail: 'There is nothing at this path.' });
-    return place;
-  }
-
-  #endpointAt(place: Place, method: string): EndpointPlan {
-    const endpoint = place.methods.get(method === 'HEAD' ? 'GET' : method);
-    if (endpoint !== undefined) return endpoint;
-    const allow = allowedMethods(place);
-    throw new Problem(405, { detail: `There are: ${allow}.`, headers: { allow } });
+    if (!isHere) throw new Problem(404, { detail: 'There is nothing at this path.' });
+    return path.slice(base.length);
   }
 
   #optionsOf(place: Place): Answer {
@@ -145,35 +158,49 @@ export class Server {
     };
   }
 
-  async #serve(asked: Asked, endpoint: EndpointPlan, place: Place, underway: Underway): Promise<Answer> {
+  async #serve(
+    asked: Asked,
+    { endpoint, parameters }: EndpointAsked,
+    { side, accept, base }: Addressed,
+    underway: Underway,
+  ): Promise<Answer> {
+    const { pipeline } = side;
     const { caller: said } = this.#options;
     const caller = callerOf(said === null ? null : await said(asked.request), this.#options.now());
-    const admitted = await this.#pipeline.admit(asked, endpoint, caller);
+    const admitted = await pipeline.admit(asked, endpoint, caller, accept);
     if (underway.observed !== null) underway.observed.audience = admitted.audience;
-    const parameters = Object.fromEntries(
-      endpoint.parameters.map((name, i) => [name, place.values[i] ?? '']),
-    );
-    const taken = await this.#pipeline.read(asked, endpoint, admitted.audience);
-    const read: ReadRequest = { ...underway, admitted, taken, parameters };
-    if (!isReading(asked)) return this.#change(read);
+    const taken = await pipeline.read(asked, endpoint, admitted.audience);
+    const read: ReadRequest = { ...underway, admitted, taken, parameters, base };
+    const parts = this.#partsOf(side);
+    if (!isReading(asked)) return this.#change(parts, read);
     const replica = this.#options.replicas?.choose(asked) ?? null;
-    if (replica === null) return this.#perform(read, await this.#opened(), null);
+    if (replica === null) return new RequestWork(parts, read, await this.#opened()).answer(null);
     try {
-      return await this.#perform(read, replica, null);
+      return await new RequestWork(parts, read, replica).answer(null);
     } catch (error) {
       if (!isUnavailable(error) || underway.flight.reason !== null) throw error;
       this.#options.replicas?.failed(replica);
-      return this.#perform(read, await this.#opened(), null);
+      return new RequestWork(parts, read, await this.#opened()).answer(null);
     }
   }
 
-  async #change(read: ReadRequest): Promise<Answer> {
+  #partsOf(side: Side): ServerParts {
+    let parts = this.#parts.get(side);
+    if (parts === undefined) {
+      const { plan, pipeline } = side;
+      parts = { ...this.#options, plan, pipeline, settings: this.#settings };
+      this.#parts.set(side, parts);
+    }
+    return parts;
+  }
+
+  async #change(parts: ServerParts, read: ReadRequest): Promise<Answer> {
     const { kept, replicas } = this.#options;
     const store = await this.#opened();
-    const repeated = kept === null ? null : this.#repeatedBy(read);
+    const repeated = kept === null ? null : this.#repeatedBy(parts.plan, read);
     const repeating = kept === null || repeated === null ? null : { kept, repeated };
     try {
-      return await this.#perform(read, store, repeating);
+      return await new RequestWork(parts, read, store).answer(repeating);
     } finally {
       // Whoever was told that it may have been done, looks.
       replicas?.changed(read.admitted.asked);
@@ -181,18 +208,18 @@ export class Server {
   }
 
   /** What a request is known by when it comes again. @throws {Problem} 400 where it cannot be known */
-  #repeatedBy({ admitted, taken }: ReadRequest): Repeated | null {
+  #repeatedBy({ edition }: ApiPlan, { admitted, taken }: ReadRequest): Repeated | null {
     const { asked, caller, audience } = admitted;
     const isWhole = taken.files === null && !isRows(taken.change);
-    const repeated = repeatedBy(asked, [audience, caller.given.caller], isWhole ? taken.change : null);
+    const repeated = repeatedBy(
+      asked,
+      [audience, caller.given.caller, edition?.name],
+      isWhole ? taken.change : null,
+    );
     if (repeated === null || isWhole) return repeated;
     throw new Problem(400, {
       detail: 'Idempotency-Key is not taken here: lists and files are read while they are stored.',
     });
-  }
-
-  #perform(read: ReadRequest, store: Store, repeating: Repeating | null): Promise<Answer> {
-    return new RequestWork(this.#parts, read, store).answer(repeating);
   }
 
   #opened(): Store | Promise<Store> {

@@ -20,6 +20,19 @@ export interface Telling {
   readonly failures: 'hide' | 'tell';
 }
 
+/** What is known of a request that cannot be answered as it is wanted. */
+export interface Refused {
+  readonly method: string;
+  /** The header `Accept`, without what it says of an edition. */
+  readonly accept: string | null;
+}
+
+/** What is known of a request, as it came. */
+export const refusedOf = (asked: Asked): Refused => ({
+  method: asked.method,
+  accept: asked.header('accept'),
+});
+
 /**
  * A caller without the facts that it must have is turned away, or one whom a handler gave what it may not see: that is the
  * service's mistake, and somebody has to know.
@@ -44,24 +57,20 @@ const told = (problem: Problem): Problem => {
  * @param endpoint the endpoint that failed; null where none was found
  */
 export const failedResponse = (
-  asked: Asked,
+  { method, accept }: Refused,
   endpoint: EndpointPlan | null,
   { log, say, failures }: Telling,
   error: unknown,
 ): Answer => {
-  const problem = ownProblem(
-    asProblem(error, { method: asked.method, takes: endpoint?.takes ?? null }, say),
-    endpoint,
-  );
+  const problem = ownProblem(asProblem(error, { method, takes: endpoint?.takes ?? null }, say), endpoint);
   const instance = problem.status < 500 ? null : `urn:uuid:${crypto.randomUUID()}`;
   if (instance !== null || isOurs(problem)) {
-    const { method } = asked;
     const err = loggable(problem.cause ?? problem);
     const about = { err, ...(instance === null ? {} : { instance }), method, endpoint: endpoint?.name };
     log.error(about, problem.message);
   }
   const shown = failures === 'tell' ? told(problem) : problem;
-  const answer = problemResponse(shown, asked.header('accept'), instance);
+  const answer = problemResponse(shown, accept, instance);
   // The answer to HEAD has the headers of the answer to GET, and no content (RFC 9110, section 9.3.2).
-  return asked.method === 'HEAD' ? { ...answer, content: null } : answer;
+  return method === 'HEAD' ? { ...answer, content: null } : answer;
 };

@@ -49,7 +49,7 @@ const UNHELD: Readonly<Record<string, unknown>> = {
 
 for (const { name, variable, open } of databases) {
   describe(`values that ${name} cannot hold${variable === null ? '' : ` (${variable})`}`, function () {
-    this.timeout(60_000);
+    this.timeout(240_000);
     let kysely: AnyKysely | null = null;
     const told: object[] = [];
     let handle: ReturnType<typeof serve>;

@@ -17,7 +17,7 @@ import { sqlStore } from '../store/sql-store.js';
 import { databases, fillTables, makeTables } from '../testing/databases.js';
 
 /** How many APIs are tried; a dozen requests are asked of each, before and after a change that must not be told. */
-const CASES = Number(process.env['GRIBO_CASES'] ?? 60);
+const CASES = Number(process.env['GRIBO_CASES'] ?? 30);
 const FIRST = Number(process.env['GRIBO_SEED'] ?? Math.floor(Math.random() * 1e9));
 const REQUESTS = 12;
 const CHANGES = 4;

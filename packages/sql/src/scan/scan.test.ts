@@ -62,7 +62,7 @@ const leads = ({ kind, target, from, to, through }: LinkPlan): string =>
   JSON.stringify([kind, target.name, from, to, through?.entity.name, through?.from, through?.to]);
 
 describe('scan and drift', function () {
-  this.timeout(60_000);
+  this.timeout(240_000);
   after(() => rmSync(CACHE, { recursive: true, force: true }));
 
   for (const { name, variable, open } of databases) {

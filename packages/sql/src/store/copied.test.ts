@@ -92,7 +92,7 @@ const textOf = async (body: unknown, rows: unknown): Promise<string> =>
 const crates = list(Crate);
 
 describe('long lists by COPY (GRIBO_POSTGRES)', function () {
-  this.timeout(60_000);
+  this.timeout(240_000);
   let kysely: AnyKysely;
   const statements: Statement[] = [];
 

@@ -85,7 +85,7 @@ const pause = (milliseconds: number): Promise<void> =>
 
 for (const { name, variable, open, waiting, lockTable } of SERVERS) {
   describe(`what is given up on ${name} (${variable})`, function () {
-    this.timeout(60_000);
+    this.timeout(240_000);
     const url = process.env[variable];
     let other: AnyKysely | null = null;
 

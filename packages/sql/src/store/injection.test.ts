@@ -152,7 +152,7 @@ const encoded = (part: string): string => encodeURIComponent(part.replaceAll(/\p
 
 for (const { name, variable, open } of databases) {
   describe(`hostile requests on ${name}${variable === null ? '' : ` (${variable})`}`, function () {
-    this.timeout(60_000);
+    this.timeout(240_000);
     let kysely: AnyKysely | null = null;
     let store: SqlStore;
     before(async function () {

@@ -8,7 +8,7 @@ import { sqlStore } from './sql-store.js';
 
 for (const { name, variable, open } of databases) {
   describe(`an API served on ${name}${variable === null ? '' : ` (${variable})`}`, function () {
-    this.timeout(60_000);
+    this.timeout(240_000);
     let kysely: AnyKysely | null = null;
     let handle: ReturnType<typeof serve>;
     before(async function () {

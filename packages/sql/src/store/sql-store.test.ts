@@ -11,7 +11,7 @@ import { sqlStore } from './sql-store.js';
 
 for (const { name, variable, open } of databases) {
   describe(`sqlStore on ${name}${variable === null ? '' : ` (${variable})`}`, function () {
-    this.timeout(60_000);
+    this.timeout(240_000);
     let kysely: AnyKysely | null = null;
     const copy = copyPool(name);
 

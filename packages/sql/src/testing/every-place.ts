@@ -85,7 +85,7 @@ const MEMORY: Tested = { name: 'memory', variable: null, open: async () => null 
 export const everyPlace = (title: string, kept: Kept, tests: (place: () => Place) => void): void => {
   for (const { name, variable, open } of [MEMORY, ...databases]) {
     describe(`${title} in ${name}${variable === null ? '' : ` (${variable})`}`, function () {
-      this.timeout(60_000);
+      this.timeout(240_000);
       let kysely: AnyKysely | null = null;
       let place: Place;
       before(async function () {

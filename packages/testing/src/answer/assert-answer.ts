@@ -3,8 +3,10 @@ import type { ErrorObject, ValidateFunction } from 'ajv/dist/2020.js';
 import {
   type AnyApi,
   type AudienceIn,
+  type EditionIn,
   jsonSchema,
   type NameIn,
+  ofEdition,
   type ResponseOf,
   resolve,
   type Situation,
@@ -18,9 +20,11 @@ import { validatorOf } from './validator.js';
 import { isObject } from './value-kind.js';
 
 /** Whom an answer was for, and what was asked. */
-export interface AnswerFor<A extends string = string> {
+export interface AnswerFor<A extends string = string, Ed extends string = string> {
   /** The audience; null, as where it is left out: a caller of none. */
   readonly audience?: A | null;
+  /** The edition that it was asked in. Default: the newest. */
+  readonly edition?: Ed;
   /** What was asked for with `?with=`. Default: nothing. */
   readonly asked?: readonly string[];
   /** What was chosen with `?fields=`. Default: everything. */
@@ -70,9 +74,9 @@ const problemIn = (body: unknown): string | null => {
  * @param api the API
  * @param name the endpoint, by its full name
  * @param body the answer as parsed JSON: `await response.json()`
- * @param to whom it was for: `audience`, and what was asked with `asked` and `fields`
+ * @param to whom it was for: `audience`, in which `edition`, and what was asked with `asked` and `fields`
  * @throws {AssertionError} with a line for each member, what came beside what is declared
- * @throws {GriboError} `MISUSE` where the endpoint sends no JSON, or does not answer that audience
+ * @throws {GriboError} `MISUSE` where the endpoint sends no JSON, or does not answer that audience, or a response itself is given
  * @example
  * assertAnswer(harbour, 'vessels.read', await response.json(), { audience: 'agent' });
  */
@@ -80,20 +84,24 @@ export function assertAnswer<
   const P extends AnyApi,
   const N extends NameIn<P>,
   const A extends AudienceIn<P> = AudienceIn<P>,
->(api: P, name: N, body: unknown, to: AnswerFor<A> = {}): asserts body is ResponseOf<P, N, A> {
-  const { audience = null, asked = [], fields } = to;
-  const situation = situationOf<AnyApi>(api, {
+  const Ed extends EditionIn<P> = never,
+>(api: P, name: N, body: unknown, to: AnswerFor<A, Ed> = {}): asserts body is ResponseOf<P, N, A, Ed> {
+  const { audience = null, edition, asked = [], fields } = to;
+  const declared: AnyApi = edition === undefined ? api : ofEdition(api, edition);
+  const situation = situationOf<AnyApi>(declared, {
     endpoint: name,
     audience,
     asked,
     ...(fields === undefined ? {} : { fields }),
   });
-  const endpoint = api.plan.endpoints.find((each) => each.name === name) as EndpointPlan;
-  const whom = audience === null ? '' : ` for ${audience}`;
+  const endpoint = declared.plan.endpoints.find((each) => each.name === name) as EndpointPlan;
+  const whom = `${audience === null ? '' : ` for ${audience}`}${edition === undefined ? '' : ` in ${edition}`}`;
   if (!answers(endpoint, audience))
     throw misused(name, `it does not answer ${audience ?? 'callers of no audience'}`);
   const plan = endpoint.returns;
   if (plan === null) throw misused(name, 'it sends no JSON: look at its status, or at its bytes');
+  if (body instanceof Response || body instanceof Promise)
+    throw misused(name, 'expected what a response says, not the response: await response.json()');
   const validate = validatorAt(endpoint, plan, situation);
   if (validate(body)) return;
   const wrongs = validate.errors ?? [];

@@ -86,7 +86,9 @@ class Making {
   }
 
   #keep(entity: string, row: Values): void {
-    this.#made.set(entity, [...(this.#made.get(entity) ?? []), row]);
+    const made = this.#made.get(entity);
+    if (made === undefined) this.#made.set(entity, [row]);
+    else made.push(row);
   }
 }
 

@@ -48,7 +48,8 @@ const listening = async (handle: Served): Promise<Server> => {
 };
 
 /**
- * An API on rows in memory, for tests: who asks is said with each request, in the place of tokens.
+ * An API on rows in memory, for tests: who asks is said with each request, in the place of tokens. Where no edition is named, it is
+ * the newest.
  *
  * @param api the API
  * @param model the model
@@ -68,6 +69,7 @@ export const testServer = <P extends AnyApi>(
   const callers = new WeakMap<Request, CallerIn<P> | null>();
   const handle = serve<AnyApi>(api, {
     failures: 'tell',
+    unnamed: 'newest',
     ...options,
     store,
     caller: (request) => callers.get(request) ?? null,

@@ -74,6 +74,15 @@ const byAudience = <V extends ForSome>(
     }),
   );
 
+/** The shape of the rows of a body, and where they are in it: a list itself, or the one list of what is around it. */
+const listIn = (contract: Contract, name: string): { readonly shape: string; readonly path: string } => {
+  const lists = (contract.shapes[name]?.members ?? []).flatMap(({ name: member, type }) =>
+    type.kind === 'list' ? [{ shape: type.of, path: `${member}[].` }] : [],
+  );
+  const isAround = contract.shapes[name]?.entity === null;
+  return (isAround ? lists[0] : undefined) ?? { shape: name, path: '' };
+};
+
 /** Compares two contracts and joins what is alike at several endpoints. */
 class Comparing {
   readonly #responses: BodyComparing;
@@ -187,11 +196,19 @@ class Comparing {
         this.#add(change, 'request', is.name, [audience]);
       }
     }
+    const isOther = was.returns?.many !== is.returns?.many;
     for (const [audience, before, after] of byAudience(was.returns?.variants, is.returns?.variants)) {
-      for (const change of this.#responses.named(before.shape, after.shape)) {
-        this.#add(change, 'response', is.name, [audience]);
-      }
+      const changes = isOther
+        ? this.#rowsOfOther(before.shape, after.shape)
+        : this.#responses.named(before.shape, after.shape);
+      for (const change of changes) this.#add(change, 'response', is.name, [audience]);
     }
+  }
+
+  /** Where a list became a page, or a page a list, its rows are still rows: they are compared, under where they are now. */
+  #rowsOfOther(before: string, after: string): readonly ContractChange[] {
+    const [from, to] = [listIn(this.#before, before), listIn(this.#after, after)];
+    return inside(to.path, this.#responses.named(from.shape, to.shape));
   }
 }
 

@@ -76,7 +76,7 @@ class ContractBuilder {
   }
 
   build(): Contract {
-    const { title, version, audiences, endpoints } = this.#plan;
+    const { title, version, edition, audiences, endpoints } = this.#plan;
     // Inputs choose their names first: they have fewer variants than shapes.
     for (const endpoint of endpoints) this.#taken(endpoint);
     this.#shapes = new ShapeCatalog(this.#inputs.inputs.keys());
@@ -85,6 +85,7 @@ class ContractBuilder {
       layout: CONTRACT_LAYOUT,
       title,
       version,
+      ...(edition === null ? {} : { edition: edition.name }),
       audiences: [...audiences],
       endpoints: described,
       shapes: this.#shapes.shapes(),

@@ -78,6 +78,6 @@ export const describeInput = (input: InputPlan, nameOf: NameInput): ContractInpu
   entity: entityNameOf(input),
   ...(input.about === null ? {} : { about: input.about }),
   ...(input.amends ? { amends: true } : {}),
-  ...(input.fixed.length === 0 ? {} : { fixed: input.fixed }),
+  ...(input.fixed.length === 0 ? {} : { fixed: input.fixed.map(({ member }) => member) }),
   members: input.fields.map((field) => memberOf(field, nameOf, input.amends)),
 });

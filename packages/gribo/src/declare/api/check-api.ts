@@ -11,12 +11,16 @@ import { type Unseen, unseenAt } from '../../shown/unseen.js';
 import { didYouMean } from '../../util/nearest.js';
 import { TAKEN } from './query-findings.js';
 
-/** Gathers findings, each of them once: shapes are reached from many endpoints. */
+/** Gathers findings, each of them once: shapes are reached from many endpoints, and most of them in all editions. */
 class Findings {
+  /** The edition that is looked at; null: there is none, or it is the newest. */
+  edition: string | null = null;
   readonly #found = new Map<string, Finding>();
 
   add(path: string, message: string): void {
-    this.#found.set(`${path}: ${message}`, { path, message });
+    const key = `${path}: ${message}`;
+    const place = this.edition === null ? path : `${path} (${this.edition})`;
+    if (!this.#found.has(key)) this.#found.set(key, { path: place, message });
   }
 
   get all(): Finding[] {
@@ -128,42 +132,68 @@ const checkMissing = (endpoint: EndpointPlan, plan: ApiPlan, findings: Findings)
   }
 };
 
-/** What is wrong with an API: what its members and endpoints name must be there. */
-export const checkApi = (plan: ApiPlan, asks: readonly string[] | null): readonly Finding[] => {
-  const { endpoints, audiences } = plan;
-  const findings = new Findings();
-  const names = new Set(endpoints.flatMap(({ name }) => [name, lastPart(name)]));
-  const asked = new Set<string>();
-  checkRoutes(endpoints, findings);
+/** What is known of all editions while one of them is looked at. */
+interface Known {
+  /** The names of endpoints, with their last parts: one that is in no other edition may be named in all. */
+  readonly names: ReadonlySet<string>;
+  /** What may be asked for; null: whatever the shapes ask about. */
+  readonly asks: readonly string[] | null;
+  /** What shapes were found to ask about. */
+  readonly asked: Set<string>;
+}
+
+const checkBody = (body: BodyPlan, plan: ApiPlan, known: Known, findings: Findings): void => {
+  const { names, asks, asked } = known;
+  walkMembers(body, {
+    endpoint: (name, at) => {
+      if (!names.has(name)) findings.add(at, `no endpoint is called "${name}".${didYouMean(name, names)}`);
+    },
+    audiences: (found, at) => checkAudiences(found, plan.audiences, at, findings),
+    fact: (fact, at) => checkFact(fact, plan.caller, at, findings),
+    asked: (name, at) => {
+      asked.add(name);
+      if (asks !== null && !asks.includes(name)) {
+        findings.add(at, `"${name}" is not among the names to ask for.${didYouMean(name, asks)}`);
+      }
+    },
+  });
+};
+
+const checkPlan = (plan: ApiPlan, known: Known, findings: Findings): void => {
+  checkRoutes(plan.endpoints, findings);
   checkRules(plan, findings);
   const bodies = new Set<BodyPlan>();
-  for (const endpoint of endpoints) {
+  for (const endpoint of plan.endpoints) {
     checkParameters(endpoint, findings);
     checkFilters(endpoint, findings);
     for (const { name, when } of [...endpoint.filters, ...endpoint.sort])
       if (when !== null) checkCondition(when, plan, `${endpoint.name}?${name}`, findings);
-    checkAudiences(endpoint.audiences ?? [], audiences, endpoint.name, findings);
+    checkAudiences(endpoint.audiences ?? [], plan.audiences, endpoint.name, findings);
     checkUnseen(endpoint, plan, findings);
     checkMissing(endpoint, plan, findings);
     if (endpoint.returns !== null) bodies.add(endpoint.returns);
   }
-  for (const body of bodies) {
-    walkMembers(body, {
-      endpoint: (name, at) => {
-        if (!names.has(name)) findings.add(at, `no endpoint is called "${name}".${didYouMean(name, names)}`);
-      },
-      audiences: (found, at) => checkAudiences(found, audiences, at, findings),
-      fact: (fact, at) => checkFact(fact, plan.caller, at, findings),
-      asked: (name, at) => {
-        asked.add(name);
-        if (asks !== null && !asks.includes(name)) {
-          findings.add(at, `"${name}" is not among the names to ask for.${didYouMean(name, asks)}`);
-        }
-      },
-    });
+  for (const body of bodies) checkBody(body, plan, known, findings);
+};
+
+/**
+ * What is wrong with an API: what its members and endpoints name must be there.
+ *
+ * @param plans the API in each of its editions, oldest first
+ */
+export const checkApi = (plans: readonly ApiPlan[], asks: readonly string[] | null): readonly Finding[] => {
+  const findings = new Findings();
+  const endpoints = plans.flatMap((plan) => plan.endpoints);
+  const names = new Set(endpoints.flatMap(({ name }) => [name, lastPart(name)]));
+  const known: Known = { names, asks, asked: new Set() };
+  // The newest first: what is wrong in it is told without a word of editions.
+  for (const plan of [...plans].reverse()) {
+    findings.edition = plan === plans.at(-1) ? null : (plan.edition?.name ?? null);
+    checkPlan(plan, known, findings);
   }
   for (const name of asks ?? []) {
-    if (!asked.has(name)) findings.add('asks', `"${name}" is never used.${didYouMean(name, asked)}`);
+    if (!known.asked.has(name))
+      findings.add('asks', `"${name}" is never used.${didYouMean(name, known.asked)}`);
   }
   return findings.all;
 };

@@ -1,21 +1,30 @@
+import { endpointIn } from '../../editions/endpoint-in.js';
+import { forEditions } from '../../editions/for-editions.js';
+import type { Here } from '../../editions/here.js';
 import { DeclarationError, type Finding } from '../../errors/declaration-error.js';
 import type { FilterParameter, Operation, ParentPlan, SortParameter } from '../../plan/api-plan.js';
+import type { ConditionNode } from '../../plan/condition.js';
 import type { BodyPlan, DeprecationNotice } from '../../plan/declared.js';
 import type { InputPlan } from '../../plan/input-plan.js';
+import { ALWAYS, allOf, isAlways, notOf } from '../../plan/joined.js';
+import { leavesOf } from '../../plan/leaves-of.js';
 import { freeze } from '../../util/freeze.js';
+import { isPlainLiteral } from '../../util/is-plain-literal.js';
 import { didYouMean } from '../../util/nearest.js';
-import { filterOf } from '../conditions/condition-of.js';
+import { type BuiltFilter, conditionOf, filterOf } from '../conditions/condition-of.js';
 import type { Column } from '../entity/column.js';
 import type { Bound, BoundEntity, EntityName, ModelTypes } from '../entity/model.js';
 import { type Deprecation, noticeOf } from '../members/deprecated.js';
 import type { SortPath } from '../members/some.js';
+import { optionsIn } from '../references/in-force.js';
 import { Broken } from '../references/member.js';
 import { rootRow, rowRef } from '../references/row-ref.js';
 import { sortTarget } from '../references/sort-key.js';
 import type { CheckedOptions } from '../types/checked-types.js';
 import type { Comparison, FilterMember } from '../types/comparison.js';
+import type { ByEdition } from '../types/edition-types.js';
 import type { Takable } from '../types/input-types.js';
-import type { ColumnsOf, Row, ToOneName } from '../types/member-types.js';
+import type { ColumnsOf, Condition, Row, ToOneName } from '../types/member-types.js';
 import type { Carried } from '../types/sent.js';
 import type { AnyBody } from '../types/shape-types.js';
 import {
@@ -33,8 +42,8 @@ declare const OPERATIONS: unique symbol;
 
 /** An operation that takes an input, or `list(input)`, and sends a body where it returns one. */
 export interface Writing {
-  readonly takes?: Takable;
-  readonly returns?: AnyBody;
+  readonly takes?: Takable | ByEdition<Takable>;
+  readonly returns?: AnyBody | ByEdition<AnyBody>;
 }
 
 /** What people give where an operation belongs: it is told in words. */
@@ -47,23 +56,25 @@ type ParentLink<M extends ModelTypes, K> = string extends keyof M['links']
     ? ToOneName<M, K>
     : string;
 
-/** What only some audiences may sort by. */
+/** What only some audiences may sort by, or only in some editions. */
 export interface SortFor<M extends ModelTypes, K extends EntityName<M>> {
   readonly by: SortPath<M, K>;
-  readonly audiences: readonly string[];
+  readonly audiences?: readonly string[];
+  /** `editionFrom(…)`, `editionBefore(…)`, or what is made of them. */
+  readonly given?: Condition<unknown>;
 }
 
 export interface CollectionOptions<M extends ModelTypes, K extends EntityName<M>> {
   /** `GET /path`: `list(shape)`, `page(shape)` or one of these wrapped. */
-  readonly list?: AnyBody;
+  readonly list?: AnyBody | ByEdition<AnyBody>;
   /** `GET /path/{key}`. */
-  readonly read?: AnyBody;
+  readonly read?: AnyBody | ByEdition<AnyBody>;
   /** `POST /path`. */
-  readonly create?: Writing | NoWriting;
+  readonly create?: Writing | NoWriting | ByEdition<Writing>;
   /** `PUT /path/{key}`. */
-  readonly replace?: Writing | NoWriting;
+  readonly replace?: Writing | NoWriting | ByEdition<Writing>;
   /** `PATCH /path/{key}`. */
-  readonly amend?: Writing | NoWriting;
+  readonly amend?: Writing | NoWriting | ByEdition<Writing>;
   /** `DELETE /path/{key}`. */
   readonly remove?: true;
   /**
@@ -73,7 +84,7 @@ export interface CollectionOptions<M extends ModelTypes, K extends EntityName<M>
   readonly under?: ParentLink<M, K>;
   /** Query parameters that filter the list: `{ flag: equals(v.flagState) }`. */
   readonly filters?: (row: Row<M, K>) => Readonly<Record<string, FilterMember | Comparison>>;
-  /** What a caller may sort the list by: columns, behind to-one links too; `{ by, audiences }` where not everybody may. */
+  /** What a caller may sort the list by: columns, behind to-one links too; `{ by, audiences }` where not everybody may, `{ by, given }` in some editions. */
   readonly sort?: readonly (SortPath<M, K> | SortFor<M, K>)[];
   /**
    * The audiences it answers, all of its operations or each by its name: `{ remove: ['harbourMaster'] }`. An
@@ -99,7 +110,10 @@ export type OperationParameters<M extends ModelTypes, K, P extends string, Name>
 
 /** A resource with its operations, before its API names it, without its types. */
 export interface AnyCollection {
+  /** The operations in the newest edition. */
   readonly plans: ReadonlyMap<Operation, EndpointDraft>;
+  /** The operations in another one. */
+  readonly in: (here: Here) => ReadonlyMap<Operation, EndpointDraft>;
 }
 
 /** A resource with its operations, before its API names it: its model and entity, its path, and its operations. */
@@ -107,12 +121,24 @@ export interface Collection<M, K, P extends string, Ops> extends AnyCollection {
   readonly [OPERATIONS]: readonly [M, K, P, Ops];
 }
 
+interface LooseSort {
+  readonly by: string;
+  readonly audiences?: readonly string[];
+  readonly given?: unknown;
+}
+
+/** An operation that takes an input, in one edition. */
+interface WritingIn {
+  readonly takes?: Takable;
+  readonly returns?: AnyBody;
+}
+
 /** The options as the runtime sees them. */
 interface LooseOptions {
   readonly [operation: string]: unknown;
   readonly under?: string;
   readonly filters?: (row: object) => Readonly<Record<string, unknown>>;
-  readonly sort?: readonly (string | { readonly by: string; readonly audiences?: readonly string[] })[];
+  readonly sort?: readonly (string | LooseSort)[];
   readonly audiences?: readonly string[] | { readonly [operation: string]: readonly string[] };
   readonly deprecated?: Deprecation;
   readonly about?: { readonly [operation: string]: string };
@@ -128,6 +154,7 @@ const METHODS: Readonly<Record<Operation, string>> = {
 };
 
 const OPERATIONS_IN_ORDER = Object.keys(METHODS) as Operation[];
+const WRITING = ['create', 'replace', 'amend'] as const;
 const SETTINGS = ['under', 'filters', 'sort', 'audiences', 'deprecated', 'about'];
 
 /** Reads the options of one collection, and gathers what is wrong with them. */
@@ -135,12 +162,29 @@ class CollectionBuilder {
   readonly findings: Finding[] = [];
   readonly #path: string;
   readonly #over: BoundEntity;
+  readonly #said: LooseOptions;
+  /** What of that there is in this edition. */
   readonly #options: LooseOptions;
+  readonly #here: Here;
 
-  constructor(path: string, over: BoundEntity, options: LooseOptions) {
+  constructor(path: string, over: BoundEntity, options: LooseOptions, here: Here) {
     this.#path = path;
     this.#over = over;
-    this.#options = options;
+    this.#here = here;
+    this.#said = options;
+    this.#options = this.#optionsOf(options);
+  }
+
+  /** The options in this edition, those of operations that take something too. */
+  #optionsOf(options: LooseOptions): LooseOptions {
+    const refuseAt = (place: string) => (name: string, broken: Broken) =>
+      this.findings.push(...broken.findings(`${this.#path} ${place}${name}`));
+    const left = optionsIn(options, this.#here, refuseAt(''));
+    const writing = WRITING.filter((operation) => isPlainLiteral(left[operation])).map((operation) => [
+      operation,
+      optionsIn(left[operation] as object, this.#here, refuseAt(`${operation} `)),
+    ]);
+    return { ...left, ...Object.fromEntries(writing) };
   }
 
   build(): ReadonlyMap<Operation, EndpointDraft> {
@@ -159,27 +203,30 @@ class CollectionBuilder {
       const body = this.#bodyOf(operation, given);
       plans.set(
         operation,
-        freeze({
-          method: METHODS[operation],
-          path,
-          parameters: parametersOf(path),
-          operation,
-          entity: this.#over.entity,
-          returns: body,
-          takes: this.#inputOf(operation, given),
-          takesMany: isListTaken(given),
-          query: null,
-          sends: 'body',
-          files: freeze([]),
-          problems: freeze([]),
-          under,
-          filters: isMany ? filters : freeze([]),
-          sort: isMany ? sort : freeze([]),
-          order: orderOf(body),
-          audiences: this.#audiencesOf(operation),
-          deprecated,
-          about: this.#options.about?.[operation] ?? null,
-        }),
+        endpointIn(
+          {
+            method: METHODS[operation],
+            path,
+            parameters: parametersOf(path),
+            operation,
+            entity: this.#over.entity,
+            returns: body,
+            takes: this.#inputOf(operation, given),
+            takesMany: isListTaken(given),
+            query: null,
+            sends: 'body',
+            files: freeze([]),
+            problems: freeze([]),
+            under,
+            filters: isMany ? filters : freeze([]),
+            sort: isMany ? sort : freeze([]),
+            order: orderOf(body),
+            audiences: this.#audiencesOf(operation),
+            deprecated,
+            about: this.#options.about?.[operation] ?? null,
+          },
+          this.#here,
+        ),
       );
     }
     return plans;
@@ -212,7 +259,7 @@ class CollectionBuilder {
     this.#checkOperations('audiences', Array.isArray(audiences) ? {} : (audiences ?? {}));
     if (this.#over.entity.readOnly && this.#options['remove'] !== undefined)
       this.#refuse('remove', `the rows of ${this.#over.entity.name} are only read`);
-    if (!OPERATIONS_IN_ORDER.some((operation) => this.#options[operation] !== undefined)) {
+    if (!OPERATIONS_IN_ORDER.some((operation) => this.#said[operation] !== undefined)) {
       this.#refuse('', 'it has no operation: give it a list, read, create, replace, amend or remove');
     }
   }
@@ -245,18 +292,18 @@ class CollectionBuilder {
   }
 
   #inputOf(operation: Operation, given: unknown): InputPlan | null {
-    const takes = takenPlan((given as Writing).takes);
+    const takes = takenPlan((given as WritingIn).takes);
     this.findings.push(...inputFinding(`${this.#path} ${operation}`, this.#over.entity, takes));
     if (takes !== null && takes.amends !== (operation === 'amend')) {
       const wanted = operation === 'amend' ? 'amending(input, …): absent means unchanged' : 'input(…)';
       this.#refuse(operation, `expected ${wanted}`);
     }
-    if (isListTaken(given)) this.#checkList(operation, given as Writing);
+    if (isListTaken(given)) this.#checkList(operation, given as WritingIn);
     return takes;
   }
 
   /** Rows that are taken by the many are not sent back: there may be more than fit into memory. */
-  #checkList(operation: Operation, { returns }: Writing): void {
+  #checkList(operation: Operation, { returns }: WritingIn): void {
     if (operation !== 'create') this.#refuse(operation, 'it is about one row: a list is taken by create');
     else if (returns !== undefined) this.#refuse(operation, 'a list is taken: leave returns out');
   }
@@ -292,14 +339,13 @@ class CollectionBuilder {
   #filters(): readonly FilterParameter[] {
     const place = rootRow(this.#over);
     const members = this.#options.filters?.(rowRef(place)) ?? {};
-    const made = Object.entries(members).flatMap(([name, member]): FilterParameter[] => {
+    const made = Object.entries(members).flatMap(([name, member]): readonly FilterParameter[] => {
       const filter = filterOf(member);
       if (filter instanceof Broken) {
         this.#refuseAll(`filter ${name}`, filter);
         return [];
       }
-      const { left, operator, when } = filter;
-      return [freeze({ name, path: left.path, column: left.column, operator, when, shown: null })];
+      return filtersOf(name, filter);
     });
     return freeze(made);
   }
@@ -311,26 +357,54 @@ class CollectionBuilder {
     return notice instanceof Broken ? this.#refuseAll('deprecated', notice) : notice;
   }
 
+  /** What a sort is said to be given by: editions alone. */
+  #editionsOf(by: string, given: unknown): ConditionNode {
+    const built = conditionOf(given);
+    if (!(built instanceof Broken) && leavesOf(built.node).every(({ kind }) => kind === 'edition'))
+      return built.node;
+    this.#refuse(`sort ${by}`, 'given is about editions here: editionFrom(…) or editionBefore(…)');
+    return ALWAYS;
+  }
+
   #sort(): readonly SortParameter[] {
     const made = (this.#options.sort ?? []).flatMap((said): SortParameter[] => {
-      const { by, audiences = null } = typeof said === 'string' ? { by: said } : said;
+      const { by, audiences, given }: LooseSort = typeof said === 'string' ? { by: said } : said;
       const target = sortTarget(this.#over, by);
       if (target instanceof Broken) {
         this.#refuseAll('sort', target);
         return [];
       }
-      const when =
-        audiences === null ? null : freeze({ kind: 'audience', names: freeze([...audiences]) } as const);
+      const condition = given === undefined ? ALWAYS : this.#editionsOf(by, given);
+      const forSome =
+        audiences === undefined
+          ? ALWAYS
+          : freeze({ kind: 'audience', names: freeze([...audiences]) } as const);
+      const both = allOf<ConditionNode>(forSome, condition);
+      const when = isAlways(both) ? null : both;
       return [freeze({ name: by, ...target, when, shown: null })];
     });
     return freeze(made);
   }
 }
 
+/** A filter, and the one that is there instead of it in other editions. */
+const filtersOf = (name: string, filter: BuiltFilter): readonly FilterParameter[] => {
+  const { left, operator, when, otherwise } = filter;
+  const { path, column } = left;
+  const made = freeze({ name, path, column, operator, when, shown: null });
+  if (otherwise === null || when === null) return [made];
+  return [made, ...filtersOf(name, { ...otherwise, when: unless(when, otherwise.when) })];
+};
+
+const unless = (condition: ConditionNode, when: ConditionNode | null): ConditionNode => {
+  const not = notOf(condition);
+  return when === null ? not : allOf(not, when);
+};
+
 const isList = (audiences: LooseOptions['audiences']): audiences is readonly string[] =>
   Array.isArray(audiences);
 
-const isListTaken = (given: unknown): boolean => (given as Writing).takes?.plan.kind === 'list';
+const isListTaken = (given: unknown): boolean => (given as WritingIn).takes?.plan.kind === 'list';
 
 const planOf = (body: unknown): BodyPlan | null =>
   (typeof body === 'function' || typeof body === 'object') && body !== null && 'plan' in body
@@ -358,9 +432,12 @@ export const collection = <
   over: Bound<M, K>,
   options: CheckedOptions<O, K>,
 ): Collection<M, K, P, Carried<O>> => {
-  const builder = new CollectionBuilder(path, over, options as unknown as LooseOptions);
-  const plans = builder.build();
-  DeclarationError.throwIfAny(`collection "${path}"`, builder.findings);
+  const made = forEditions((here): ReadonlyMap<Operation, EndpointDraft> => {
+    const builder = new CollectionBuilder(path, over, options as unknown as LooseOptions, here);
+    const plans = builder.build();
+    DeclarationError.throwIfAny(`collection "${path}"`, builder.findings);
+    return plans;
+  });
   // The phantom that carries the bodies' types exists for the compiler only.
-  return freeze({ plans }) as unknown as Collection<M, K, P, Carried<O>>;
+  return freeze({ plans: made.newest, in: made.in }) as unknown as Collection<M, K, P, Carried<O>>;
 };

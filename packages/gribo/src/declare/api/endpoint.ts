@@ -1,3 +1,6 @@
+import { endpointIn } from '../../editions/endpoint-in.js';
+import { forEditions } from '../../editions/for-editions.js';
+import type { Here } from '../../editions/here.js';
 import { DeclarationError, type Finding } from '../../errors/declaration-error.js';
 import type { EndpointPlan } from '../../plan/api-plan.js';
 import type { SortKey } from '../../plan/condition.js';
@@ -8,8 +11,10 @@ import { NO_ENTITY } from '../../plan/values-entity.js';
 import { freeze } from '../../util/freeze.js';
 import type { Bound, EntityName, ModelTypes } from '../entity/model.js';
 import { type Deprecation, noticeOf } from '../members/deprecated.js';
+import { optionsIn } from '../references/in-force.js';
 import { Broken } from '../references/member.js';
 import type { CheckedEndpointOptions } from '../types/checked-types.js';
+import type { ByEdition } from '../types/edition-types.js';
 import type { FileTaken } from '../types/file-types.js';
 import type { InputOf, Takable } from '../types/input-types.js';
 import type { SentBody, TakenBy } from '../types/sent.js';
@@ -22,7 +27,10 @@ declare const ENDPOINT: unique symbol;
 
 /** An endpoint before its API names it, without its types. */
 export interface AnyEndpoint {
+  /** The endpoint in the newest edition. */
   readonly plan: EndpointDraft;
+  /** The endpoint in another one. */
+  readonly in: (here: Here) => EndpointDraft;
 }
 
 /** An endpoint before its API names it: its model and entity, its route, what it sends, takes, is asked and refuses. */
@@ -46,13 +54,13 @@ export interface EndpointOptions<M extends ModelTypes, K> {
   /** The entity whose rows it is about. Left out: it is about none. */
   readonly from?: Bound<M, K>;
   /** What it sends: a shape, `list(shape)`, `page(shape)` or one of these wrapped. Left out: nothing (204). */
-  readonly returns?: AnyBody;
+  readonly returns?: AnyBody | ByEdition<AnyBody>;
   /** What it takes: an input, `values(…)`, or a list of one of these. */
-  readonly takes?: Takable;
+  readonly takes?: Takable | ByEdition<Takable>;
   /** The files that it takes, by name: one alone may be the body itself; others are parts of a form (`multipart/form-data`). */
   readonly files?: Readonly<Record<string, FileTaken>>;
   /** What its query is told: `values(…)`, columns only. */
-  readonly query?: InputOf<unknown>;
+  readonly query?: InputOf<unknown> | ByEdition<InputOf<unknown>>;
   /** The problems of its own, by their codes: what handlers refuse, and callers can tell apart. */
   readonly problems?: Readonly<Record<string, ProblemOptions>>;
   /** The audiences it answers. Left out: everybody. */
@@ -118,6 +126,65 @@ export const inputFinding = (route: string, entity: EntityPlan, takes: InputPlan
   return [{ path: route, message: `it is about ${entity.name}, but ${over}` }];
 };
 
+/** The options as the run time sees them. */
+type LooseOptions = EndpointOptions<ModelTypes, never>;
+
+/** An endpoint in one edition. @throws {DeclarationError} `DECLARATION` listing what is wrong with it there */
+const draftIn = (route: string, options: LooseOptions, here: Here): EndpointDraft => {
+  const undecided: Finding[] = [];
+  const {
+    from,
+    takes: taken,
+    query,
+    problems,
+    files = {},
+    ...said
+  } = optionsIn(options, here, (name, broken) => undecided.push(...broken.findings(`${route} ${name}`)));
+  const [, method, path] = ROUTE.exec(route) ?? [];
+  const entity = from?.entity ?? NO_ENTITY;
+  const returns: BodyPlan | null = said.returns?.plan ?? null;
+  const takes = takenPlan(taken);
+  if (method === undefined || path === undefined) {
+    const message = 'expected a method and a path, such as "GET /vessels/{id}"';
+    throw new DeclarationError(`endpoint "${route}"`, [{ path: route, message }]);
+  }
+  DeclarationError.throwIfAny(`endpoint "${route}"`, [
+    ...undecided,
+    ...pathFinding(path),
+    ...(returns === null ? [] : bodyFinding(route, entity, returns)),
+    ...(takes?.entity.kind === 'values' ? [] : inputFinding(route, entity, takes)),
+    ...queryFindings(route, query),
+    ...fileFindings(route, files, takes?.fields.map(({ name }) => name) ?? []),
+    ...problemFindings(route, problems),
+  ]);
+  const deprecated = said.deprecated === undefined ? null : noticeOf(said.deprecated);
+  if (deprecated instanceof Broken) {
+    throw new DeclarationError(`endpoint "${route}"`, deprecated.findings(route));
+  }
+  const plan: EndpointDraft = freeze({
+    method,
+    path,
+    parameters: parametersOf(path),
+    operation: null,
+    entity,
+    returns,
+    sends: isFile(said.returns) ? 'file' : 'body',
+    takes,
+    files: filesOf(files),
+    takesMany: taken?.plan.kind === 'list',
+    query: query?.plan ?? null,
+    problems: problemsOf(problems),
+    under: null,
+    filters: freeze([]),
+    sort: freeze([]),
+    order: orderOf(returns),
+    audiences: said.audiences === undefined ? null : freeze([...said.audiences]),
+    deprecated,
+    about: said.about ?? null,
+  });
+  return endpointIn(plan, here);
+};
+
 /**
  * Declares one endpoint.
  *
@@ -151,55 +218,8 @@ export const endpoint = <
   FilesIn<O['files']>
 > => {
   // The words stand for what the compiler refuses.
-  const {
-    from,
-    takes: taken,
-    query,
-    problems,
-    files = {},
-    ...said
-  } = options as unknown as EndpointOptions<M, K>;
-  const [, method, path] = ROUTE.exec(route) ?? [];
-  const entity = from?.entity ?? NO_ENTITY;
-  const returns: BodyPlan | null = said.returns?.plan ?? null;
-  const takes = takenPlan(taken);
-  if (method === undefined || path === undefined) {
-    const message = 'expected a method and a path, such as "GET /vessels/{id}"';
-    throw new DeclarationError(`endpoint "${route}"`, [{ path: route, message }]);
-  }
-  DeclarationError.throwIfAny(`endpoint "${route}"`, [
-    ...pathFinding(path),
-    ...(returns === null ? [] : bodyFinding(route, entity, returns)),
-    ...(takes?.entity.kind === 'values' ? [] : inputFinding(route, entity, takes)),
-    ...queryFindings(route, query),
-    ...fileFindings(route, files, takes?.fields.map(({ name }) => name) ?? []),
-    ...problemFindings(route, problems),
-  ]);
-  const deprecated = said.deprecated === undefined ? null : noticeOf(said.deprecated);
-  if (deprecated instanceof Broken) {
-    throw new DeclarationError(`endpoint "${route}"`, deprecated.findings(route));
-  }
-  const plan: EndpointDraft = freeze({
-    method,
-    path,
-    parameters: parametersOf(path),
-    operation: null,
-    entity,
-    returns,
-    sends: isFile(said.returns) ? 'file' : 'body',
-    takes,
-    files: filesOf(files),
-    takesMany: taken?.plan.kind === 'list',
-    query: query?.plan ?? null,
-    problems: problemsOf(problems),
-    under: null,
-    filters: freeze([]),
-    sort: freeze([]),
-    order: orderOf(returns),
-    audiences: said.audiences === undefined ? null : freeze([...said.audiences]),
-    deprecated,
-    about: said.about ?? null,
-  });
+  const said = options as unknown as LooseOptions;
+  const made = forEditions((here) => draftIn(route, said, here));
   // The phantom that carries the body's type exists for the compiler only.
-  return freeze({ plan }) as unknown as ReturnType<typeof endpoint<M, K, R, O>>;
+  return freeze({ plan: made.newest, in: made.in }) as unknown as ReturnType<typeof endpoint<M, K, R, O>>;
 };

@@ -1,11 +1,15 @@
 import { GriboError } from '../../errors/gribo-error.js';
+import { editionsOf } from '../../plan/editions-of.js';
 import type { Situation } from '../../plan/situation.js';
 import { freeze } from '../../util/freeze.js';
 import { didYouMean } from '../../util/nearest.js';
-import type { AnyApi, AudienceIn, NameIn } from './api.js';
+import type { AnyApi, AudienceIn, EditionIn, NameIn } from './api.js';
+import { ofEdition } from './in-edition.js';
 
 /** A situation at an API, by the names that it has. */
-export interface ApiSituation<P extends AnyApi> extends Omit<Situation, 'endpoint' | 'audience'> {
+export interface ApiSituation<P extends AnyApi> extends Omit<Situation, 'endpoint' | 'audience' | 'edition'> {
+  /** The edition; left out: the newest. */
+  readonly edition?: EditionIn<P>;
   /** The endpoint, by its full name. */
   readonly endpoint?: NameIn<P>;
   /** Whom it is for; null, as where it is left out: a caller of no audience. */
@@ -17,17 +21,19 @@ export interface ApiSituation<P extends AnyApi> extends Omit<Situation, 'endpoin
  * it differs for; the API knows all of them.
  *
  * @param api the API
- * @param situation `endpoint`, `audience`, `asked` and `fields`, each of them optional
+ * @param situation `endpoint`, `audience`, `edition`, `asked` and `fields`, each of them optional
  * @returns the situation
- * @throws {GriboError} `UNKNOWN` where the API has no such endpoint or audience
+ * @throws {GriboError} `UNKNOWN` where the API has no such endpoint, audience or edition
  * @example
  * writer(VesselDetail, situationOf(harbour, { endpoint: 'vessels.read', audience: 'public' }))
  */
 export const situationOf = <P extends AnyApi>(api: P, situation: ApiSituation<P>): Situation => {
-  const { audiences, endpoints } = api.plan;
   // The names are those of the API to the compiler; here they are looked at whoever wrote them.
-  const { audience = null, endpoint }: Situation = situation;
-  const names = endpoints.map(({ name }) => name);
+  const { audience = null, endpoint, edition }: Situation = situation;
+  const { audiences } = api.plan;
+  // Where none is named, what any of them has: whoever writes for all of them names no one.
+  const plans = edition === undefined ? editionsOf(api.plan) : [ofEdition(api, edition).plan];
+  const names = [...new Set(plans.flatMap((plan) => plan.endpoints.map(({ name }) => name)))];
   if (endpoint !== undefined && !names.includes(endpoint)) {
     const message = `no endpoint is called "${endpoint}".${didYouMean(endpoint, names)}`;
     throw new GriboError('UNKNOWN', 'endpoint', message);

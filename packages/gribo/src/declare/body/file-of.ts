@@ -11,6 +11,7 @@ const KNOWN = ['bytes', 'type', 'name'];
 
 const kindOf = (node: DeclaredField['node']): string | null => {
   if (node.kind === 'given') return kindOf(node.node);
+  if (node.kind === 'either') return kindOf(node.node) === kindOf(node.otherwise) ? kindOf(node.node) : null;
   return node.kind === 'column' ? node.column.type.kind : null;
 };
 

@@ -75,7 +75,8 @@ const made = (operator: FilterOperator, column: unknown, given: readonly unknown
   const left = leftOf(operator, column);
   if (left instanceof Broken) return handOutCondition(left);
   const { node, home } = left;
-  if (given.length === 0) return handOutCondition({ kind: 'filter', left: node, operator, home, when: null });
+  if (given.length === 0)
+    return handOutCondition({ kind: 'filter', left: node, operator, home, when: null, otherwise: null });
   const right = rightOf(operator, left, given[0]);
   if (right instanceof Broken) return handOutCondition(right);
   const condition = freeze({ kind: 'compares', left: node, operator, right, compare: compares } as const);

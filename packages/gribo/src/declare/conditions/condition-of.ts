@@ -17,6 +17,8 @@ export interface BuiltFilter {
   readonly operator: FilterOperator;
   readonly home: Home | null;
   readonly when: ConditionNode | null;
+  /** What is there in editions in which that does not hold; null: nothing. */
+  readonly otherwise: BuiltFilter | null;
 }
 
 /** Conditions and filters as they are handed out. */
@@ -30,7 +32,7 @@ export const handOutCondition = <Seen>(made: BuiltCondition | BuiltFilter | Brok
 const openOf = (condition: BuiltCondition): BuiltFilter | null => {
   const { node, home } = condition;
   if (node.kind !== 'compares' || node.operator !== 'isNull') return null;
-  return { kind: 'filter', left: node.left, operator: 'isNull', home, when: null };
+  return { kind: 'filter', left: node.left, operator: 'isNull', home, when: null, otherwise: null };
 };
 
 const expected = 'expected a condition such as equals(c.status, …), audience(…), asked(…) or holds(…)';

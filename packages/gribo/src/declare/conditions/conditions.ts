@@ -1,3 +1,4 @@
+import { isFrom } from '../../editions/edition-order.js';
 import { freeze } from '../../util/freeze.js';
 import { combine } from '../references/combine.js';
 import { Broken } from '../references/member.js';
@@ -7,9 +8,11 @@ import type {
   AnyValue,
   Arguments,
   Asks,
+  BeforeEdition,
   Condition,
   Conditional,
   ForAudience,
+  FromEdition,
   NotThat,
   SaidBy,
   Sometimes,
@@ -43,6 +46,32 @@ export const audience = <const Names extends readonly [string, ...string[]]>(
  */
 export const asked = <const Name extends string>(name: Name): Condition<Asks<Name>> =>
   handOutCondition({ kind: 'condition', node: freeze({ kind: 'asked', name }), home: null });
+
+/**
+ * The API is asked in this edition or a later one.
+ *
+ * @param edition the name of an edition of the API; `api` throws for one that it does not have
+ * @returns a condition, settled before any request is answered: it costs nothing for a row
+ * @example
+ * flag: given(editionFrom('2026-05'), v.flagState)
+ */
+export const editionFrom = <const Name extends string>(edition: Name): Condition<FromEdition<Name>> =>
+  handOutCondition({
+    kind: 'condition',
+    node: freeze({ kind: 'edition', from: edition, holds: (asked?: string) => isFrom(asked, edition) }),
+    home: null,
+  });
+
+/**
+ * The API is asked in an edition before this one.
+ *
+ * @param edition the name of an edition of the API; `api` throws for one that it does not have
+ * @returns a condition, settled before any request is answered: it costs nothing for a row
+ * @example
+ * flagState: given(editionBefore('2026-05'), v.flagState)
+ */
+export const editionBefore = <const Name extends string>(edition: Name): Condition<BeforeEdition<Name>> =>
+  negated(editionFrom(edition));
 
 /**
  * The row satisfies a test.
@@ -87,7 +116,7 @@ const joined = <C>(kind: 'all' | 'any', conditions: readonly unknown[]): Conditi
  */
 export const all = <const Cs extends readonly Conditional[]>(
   ...conditions: Cs
-): Condition<AllOf<{ [I in keyof Cs]: SaidBy<Cs[I]> }>> => joined('all', conditions);
+): Condition<AllOf<SaidBy<Cs[number]>>> => joined('all', conditions);
 
 /**
  * At least one of these holds; of none, it does not.
@@ -98,7 +127,7 @@ export const all = <const Cs extends readonly Conditional[]>(
  */
 export const any = <const Cs extends readonly Conditional[]>(
   ...conditions: Cs
-): Condition<AnyOf<{ [I in keyof Cs]: SaidBy<Cs[I]> }>> => joined('any', conditions);
+): Condition<AnyOf<SaidBy<Cs[number]>>> => joined('any', conditions);
 
 /**
  * This does not hold.
@@ -107,7 +136,9 @@ export const any = <const Cs extends readonly Conditional[]>(
  * @example
  * given(not(audience('public')), c.dues)
  */
-export const not = <X extends Conditional>(condition: X): Condition<NotThat<SaidBy<X>>> => {
+export const not = <X extends Conditional>(condition: X): Condition<NotThat<SaidBy<X>>> => negated(condition);
+
+const negated = <C>(condition: Conditional): Condition<C> => {
   const part = conditionOf(condition);
   if (part instanceof Broken) return handOutCondition(part);
   return handOutCondition({

@@ -139,6 +139,8 @@ class TurnRound {
         return 'it differs from endpoint to endpoint';
       case 'given':
         return 'it is there under a condition only';
+      case 'either':
+        return 'it differs from edition to edition';
       case 'unsealed':
         return 'it is sealed: say so yourself if it may come in';
       case 'unlessNull':

@@ -1,7 +1,7 @@
 import type { ConditionNode } from '../../plan/condition.js';
 import type { ColumnPlan, LinkPlan } from '../../plan/entity-plan.js';
 import type { InputField, InputListPlan, InputNode, InputPlan, Presence } from '../../plan/input-plan.js';
-import { allOf } from '../../plan/joined.js';
+import { allOf, notOf } from '../../plan/joined.js';
 import { leavesOf } from '../../plan/leaves-of.js';
 import { valuesLink } from '../../plan/values-entity.js';
 import { describeValue } from '../../util/describe-value.js';
@@ -27,8 +27,10 @@ export interface Unassigned {
 export interface InputRef {
   readonly node: InputNode;
   readonly presence: Presence;
-  /** For which audiences it is there; null: for everybody. */
+  /** For which audiences it is there, and in which editions; null: always. */
   readonly when: ConditionNode | null;
+  /** What is there in editions in which that does not hold; null: nothing. */
+  readonly otherwise: InputRef | null;
   readonly home: Home | null;
   /** Columns that the database makes, and that nothing says the body may set: where they are, and their names. */
   readonly unassigned: readonly Unassigned[];
@@ -68,6 +70,7 @@ const settable = ({ node, home }: MemberRef): InputRef | Broken => {
         node: back,
         presence: required,
         when: null,
+        otherwise: null,
         home,
         unassigned: othersSet(column),
       };
@@ -79,11 +82,16 @@ const settable = ({ node, home }: MemberRef): InputRef | Broken => {
 
 /** The members of a literal, as the fields that they are. */
 export const fieldsOf = (members: readonly ReadMember<InputRef>[]): readonly InputField[] =>
-  freeze(
-    members.map(({ name, value }) =>
-      freeze({ name, presence: value.presence, node: value.node, when: value.when }),
-    ),
-  );
+  freeze(members.flatMap(({ name, value }) => fieldsOfMember(name, value)));
+
+/** A member that differs by edition is two of one name: one of them is left in each. */
+const fieldsOfMember = (name: string, ref: InputRef): readonly InputField[] => {
+  const { presence, node, when, otherwise } = ref;
+  return [
+    freeze({ name, presence, node, when }),
+    ...(otherwise === null ? [] : fieldsOfMember(name, otherwise)),
+  ];
+};
 
 /** What is not assigned in the members of a literal. */
 export const unassignedIn = (members: readonly ReadMember<InputRef>[]): readonly Unassigned[] =>
@@ -98,19 +106,37 @@ const groupOf = (literal: Readonly<Record<string, unknown>>): InputRef | Broken 
     node: freeze({ kind: 'inputGroup', fields: fieldsOf(members) }),
     presence: required,
     when: null,
+    otherwise: null,
     home: members.find(({ value }) => value.home !== null)?.value.home ?? null,
     unassigned: unassignedIn(members),
   };
 };
 
-/** A member that is there for some audiences: for the others it does not exist. */
-const givenRef = ({ condition, member }: GivenCall): InputRef | Broken => {
-  if (leavesOf(condition).some(({ kind }) => kind !== 'audience'))
+const under = (condition: ConditionNode, ref: InputRef): InputRef => ({
+  ...ref,
+  when: ref.when === null ? condition : allOf(condition, ref.when),
+  otherwise: ref.otherwise && under(condition, ref.otherwise),
+});
+
+/** A member that is there for some audiences, or in some editions: for the others it does not exist. */
+const givenRef = ({ condition, member, otherwise }: GivenCall): InputRef | Broken => {
+  if (leavesOf(condition).some(({ kind }) => kind !== 'audience' && kind !== 'edition'))
     return new Broken('what comes in is there for audiences or not: given(audience(…), v.column)');
   const inner = inputRefOf(member);
   if (inner instanceof Broken) return inner;
-  return { ...inner, when: inner.when === null ? condition : allOf(condition, inner.when) };
+  if (otherwise === undefined) return under(condition, inner);
+  const other = inputRefOf(otherwise);
+  if (other instanceof Broken) return other;
+  const before = under(notOf(condition), other);
+  return withOtherwise(under(condition, inner), before);
 };
+
+/** What stands behind the last of what a member is by edition. */
+const withOtherwise = (ref: InputRef, otherwise: InputRef): InputRef => ({
+  ...ref,
+  otherwise: ref.otherwise === null ? otherwise : withOtherwise(ref.otherwise, otherwise),
+  unassigned: [...ref.unassigned, ...otherwise.unassigned],
+});
 
 /** A column of no row, for values: it has no name before its literal gives it one. */
 const ownColumn = ({ settings }: AnyColumn): InputRef | Broken => {
@@ -120,7 +146,7 @@ const ownColumn = ({ settings }: AnyColumn): InputRef | Broken => {
     column: planColumn('', '', settings),
     conversions: freeze([]),
   } as const);
-  return { node, presence: required, when: null, home: null, unassigned: [] };
+  return { node, presence: required, when: null, otherwise: null, home: null, unassigned: [] };
 };
 
 /** Whether something is what `values` declared, or a list of it. */
@@ -136,7 +162,7 @@ const valuesRef = (plan: InputPlan | InputListPlan): InputRef => {
   const input = plan.kind === 'list' ? plan.shape : plan;
   const link = valuesLink('', plan.kind === 'list' ? 'toMany' : 'toOne', input.entity);
   const node = freeze({ kind: 'nestedInput', link, input, min: null, max: null } as const);
-  return { node, presence: required, when: null, home: null, unassigned: [] };
+  return { node, presence: required, when: null, otherwise: null, home: null, unassigned: [] };
 };
 
 /** What a member of an input's literal is, or why it is none. */
@@ -191,5 +217,5 @@ export const nestedRef = (input: InputPlan, over: unknown, limits: RowLimits = {
   if (wrong !== null) return new Broken(wrong);
   const { min = null, max = null } = limits;
   const node = freeze({ kind: 'nestedInput', link, input, min, max } as const);
-  return { node, presence: required, when: null, home: reference.home, unassigned: [] };
+  return { node, presence: required, when: null, otherwise: null, home: reference.home, unassigned: [] };
 };

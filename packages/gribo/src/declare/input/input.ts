@@ -1,6 +1,11 @@
+import { epochsOf } from '../../editions/epochs.js';
+import { inputFieldsIn } from '../../editions/input-in.js';
 import { DeclarationError, type Finding } from '../../errors/declaration-error.js';
+import type { ConditionNode } from '../../plan/condition.js';
 import type { EntityPlan } from '../../plan/entity-plan.js';
-import type { InputField, InputPlan } from '../../plan/input-plan.js';
+import type { FixedMember, InputField, InputPlan } from '../../plan/input-plan.js';
+import { anyOf } from '../../plan/joined.js';
+import { leavesOf } from '../../plan/leaves-of.js';
 import { freeze } from '../../util/freeze.js';
 import { isPlainLiteral } from '../../util/is-plain-literal.js';
 import type { Bound, EntityName, ModelTypes } from '../entity/model.js';
@@ -47,14 +52,18 @@ const homeless = (members: readonly Pick<InputField, 'name' | 'node'>[], at: str
 
 /** What is wrong with members that are sound by themselves: where they are from, and what they may not set. */
 const faultsOf = (
-  members: readonly ReadMember<InputRef>[],
+  given: readonly ReadMember<InputRef>[],
   name: string,
   home: Home | null,
 ): readonly Finding[] => {
+  // What a member is in each of its editions.
+  const members = given.flatMap(({ name: member, value }) =>
+    refsOf(value).map((ref) => ({ name: member, value: ref })),
+  );
   const strays = members
     .filter(({ value }) => home !== null && value.home !== null && value.home.origin !== home.origin)
     .map((member) => ({ path: `${name}.${member.name}`, message: otherInput }));
-  const made = unassignedIn(members).map(({ at, column, by }) => ({
+  const made = unassignedIn(given).map(({ at, column, by }) => ({
     path: [name, ...at].join('.'),
     message: `${column} is ${by}: leave it out, or say assigned(v.${column})`,
   }));
@@ -65,8 +74,20 @@ const faultsOf = (
   return [...strays, ...made, ...nowhere];
 };
 
-/** Columns that two members set. */
+const refsOf = (ref: InputRef): readonly InputRef[] => [
+  ref,
+  ...(ref.otherwise === null ? [] : refsOf(ref.otherwise)),
+];
+
+/** Columns that two members set in one edition. */
 const twice = (fields: readonly InputField[], name: string): readonly Finding[] => {
+  const found = epochsOf((here) => inputFieldsIn(fields, here)).flatMap((edition) =>
+    twiceAtOnce(inputFieldsIn(fields, { edition, met: new Set() }), name),
+  );
+  return [...new Map(found.map((finding) => [JSON.stringify(finding), finding])).values()];
+};
+
+const twiceAtOnce = (fields: readonly InputField[], name: string): readonly Finding[] => {
   const seen = new Map<string, string>();
   return targets(fields, name).flatMap(([column, member]): Finding[] => {
     const other = seen.get(column);
@@ -104,15 +125,28 @@ const callable = <I>(plan: InputPlan): I => {
 };
 
 /** The literal that fields come from: groups that have to be there are objects again, as they were declared. */
-const literalOf = (fields: readonly InputField[]): Readonly<Record<string, unknown>> =>
-  Object.fromEntries(
-    fields.map(({ name, node, presence, when }) => [
-      name,
-      node.kind === 'inputGroup' && presence.kind === 'required' && when === null
-        ? literalOf(node.fields)
-        : handOutInput({ node, presence, when, home: null, unassigned: [] }),
-    ]),
+const literalOf = (fields: readonly InputField[]): Readonly<Record<string, unknown>> => {
+  const byName = new Map<string, InputField[]>();
+  for (const field of fields) byName.set(field.name, [...(byName.get(field.name) ?? []), field]);
+  return Object.fromEntries(
+    [...byName].map(([name, [first, ...rest]]) => [name, first && memberOf(first, rest)]),
   );
+};
+
+const memberOf = (field: InputField, others: readonly InputField[]): unknown => {
+  const { node, presence, when } = field;
+  const isPlain = presence.kind === 'required' && when === null;
+  return node.kind === 'inputGroup' && isPlain ? literalOf(node.fields) : handOutInput(refOf(field, others));
+};
+
+/** The member that became several fields: one for each of its editions. */
+const refOf = (
+  { node, presence, when }: Omit<InputField, 'name'>,
+  [second, ...rest]: readonly InputField[],
+): InputRef => {
+  const otherwise = second === undefined ? null : refOf(second, rest);
+  return { node, presence, when, otherwise, home: null, unassigned: [] };
+};
 
 const planOf = (
   entity: EntityPlan,
@@ -155,21 +189,30 @@ const onlyRead = (entity: EntityPlan, path: string): Finding => ({
   message: `the rows of ${entity.name} are only read: take an input over the table that they are made from`,
 });
 
-const isForSome = (member: InputRef | Broken): boolean => !(member instanceof Broken) && member.when !== null;
+const isForSome = (when: ConditionNode): boolean => leavesOf(when).some(({ kind }) => kind === 'audience');
 
 /**
  * The members of one literal that another one leaves out, groups opened, as dotted names. Those for some audiences are
  * not among them: the others are not told of them.
  */
-const leftOut = (all: unknown, kept: unknown, at: string): string[] => {
+const leftOut = (all: unknown, kept: unknown, at: string): FixedMember[] => {
   if (!isPlainLiteral(all)) return [];
   const rest = isPlainLiteral(kept) ? kept : {};
   return Object.keys(all).flatMap((name) => {
     const path = at === '' ? name : `${at}.${name}`;
     const member = inputRefOf(all[name]);
-    if (!(name in rest)) return isForSome(member) ? [] : [path];
+    if (!(name in rest)) return fixedAt(path, member);
     return member instanceof Broken ? [] : leftOut(all[name], rest[name], path);
   });
+};
+
+/** A member that was left out, in the editions that have it. */
+const fixedAt = (member: string, ref: InputRef | Broken): FixedMember[] => {
+  if (ref instanceof Broken) return [freeze({ member, when: null })];
+  const whens = refsOf(ref).map(({ when }) => when);
+  if (whens.some((when) => when !== null && isForSome(when))) return [];
+  const anywhere = whens.includes(null) ? null : anyOf(...whens.filter((when) => when !== null));
+  return [freeze({ member, when: anywhere })];
 };
 
 /**

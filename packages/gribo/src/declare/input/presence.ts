@@ -7,11 +7,18 @@ import type { InputFields, InputMember, Preset, Waived } from '../types/input-ty
 import type { Value } from '../types/member-types.js';
 import type { SentAs } from '../types/standard-types.js';
 import type { ValueFields, ValueMember } from '../types/values-types.js';
-import { handOutInput, inputRefOf } from './input-ref.js';
+import { handOutInput, type InputRef, inputRefOf } from './input-ref.js';
+
+/** The same in every edition. */
+const present = (ref: InputRef, presence: Presence): InputRef => ({
+  ...ref,
+  presence,
+  otherwise: ref.otherwise && present(ref.otherwise, presence),
+});
 
 const withPresence = <Seen>(member: unknown, presence: Presence): Seen => {
   const ref = inputRefOf(member);
-  return handOutInput(ref instanceof Broken ? ref : { ...ref, presence });
+  return handOutInput(ref instanceof Broken ? ref : present(ref, presence));
 };
 
 /**

@@ -92,7 +92,7 @@ const planOf = (name: string, about: string | null, fields: readonly InputField[
 
 /** What is wrong with members, each under its path. */
 const findingsOf = (members: readonly ReadMember<InputRef>[], at: string): readonly Finding[] =>
-  members.flatMap(({ name, value }) => fieldFindings({ name, node: value.node }, at));
+  fieldsOf(members).flatMap((field) => fieldFindings(field, at));
 
 /**
  * Declares values that stand in no table: what a command is told, and what a query asks.

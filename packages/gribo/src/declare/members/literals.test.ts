@@ -72,7 +72,7 @@ describe('literals', () => {
       value: { callSign: null },
     });
     const Some = amending(From, ({ more: { sign }, ...rest }: Any) => ({ ...rest, more: { sign } }));
-    expect(Some.plan.fixed).to.deep.equal(['more.kind']);
+    expect(Some.plan.fixed.map(({ member }) => member)).to.deep.equal(['more.kind']);
     const Again = amending(Some, (members: Any) => members);
     expect(names(Again.plan.fields)).to.deep.equal(names(Some.plan.fields));
   });

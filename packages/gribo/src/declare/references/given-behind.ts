@@ -4,6 +4,8 @@ import type { ConditionNode } from '../../plan/condition.js';
 export interface GivenCall {
   readonly condition: ConditionNode;
   readonly member: unknown;
+  /** What is there where it does not hold; undefined: nothing. */
+  readonly otherwise: unknown;
 }
 
 const calls = new WeakMap<object, GivenCall>();

@@ -72,6 +72,8 @@ class Shown {
           ...node.cases.map((one) => one.node),
           ...(node.otherwise === null ? [] : [node.otherwise]),
         ].flatMap((one) => this.#of(one));
+      case 'either':
+        return [...this.#of(node.node), ...this.#of(node.otherwise)];
       case 'given':
       case 'unlessNull':
       case 'deprecated':

@@ -1,8 +1,10 @@
 import type { SetBy } from './carried.js';
 import type { FilterMember } from './comparison.js';
+import type { ByEdition, InAny } from './edition-types.js';
 import type { InputFields, InputList, InputMember, InputOf } from './input-types.js';
 import type {
   Cases,
+  Either,
   Fields,
   Given,
   ListRef,
@@ -64,11 +66,13 @@ type IsChosen<M> = [M] extends [Value<unknown, unknown>]
   ? IsUnion<M>
   : M extends Given<unknown, infer X> | Optional<infer X>
     ? IsChosen<X>
-    : M extends Cases<infer C>
-      ? HasChosen<C>
-      : M extends Nested<unknown, Wrap> | Self<Wrap> | InputMember
-        ? IsUnion<M>
-        : HasChosen<M>;
+    : M extends Either<unknown, infer X, infer Y>
+      ? IsChosen<X> | IsChosen<Y>
+      : M extends Cases<infer C>
+        ? HasChosen<C>
+        : M extends Nested<unknown, Wrap> | Self<Wrap> | InputMember
+          ? IsUnion<M>
+          : HasChosen<M>;
 
 /** Members have names: what else a row has that was spread leads into the model. */
 type HasChosen<F> = { [N in keyof F & string]: IsChosen<F[N]> }[keyof F & string];
@@ -114,11 +118,11 @@ type InputWanted = 'expected input(…): all of it is set anew';
 /** What a body over the entity `K` has to be. */
 type CheckedBody<B, K> = [K] extends [never]
   ? 'it is about no entity: say from, the one whose rows it returns'
-  : [EntityIn<B>] extends [K]
+  : [EntityIn<InAny<B>>] extends [K]
     ? B
-    : unknown extends EntityIn<B>
+    : unknown extends EntityIn<InAny<B>>
       ? B
-      : `it is about ${K & string}, but this is over ${EntityIn<B> & string}`;
+      : `it is about ${K & string}, but this is over ${EntityIn<InAny<B>> & string}`;
 
 /** What an input over the entity `K` has to be: `Right` where it is over that one. */
 type InputOver<I, K, Right> = I extends InputList<unknown, infer Over> | InputOf<unknown, boolean, infer Over>
@@ -164,7 +168,9 @@ type Setting = 'remove' | 'under' | 'filters' | 'sort' | 'audiences' | 'deprecat
 type CheckedOption<P, X, K> = P extends 'create' | 'replace' | 'amend'
   ? X extends { readonly plan: unknown }
     ? WritingWanted
-    : CheckedWriting<P, X, K>
+    : X extends ByEdition<unknown>
+      ? X
+      : CheckedWriting<P, X, K>
   : CheckedOtherOption<P, X, K>;
 
 type CheckedOtherOption<P, X, K> = P extends 'list'

@@ -3,7 +3,18 @@ import type { Column, ColumnFlag } from '../entity/column.js';
 import type { ToMany, ToOne, Via } from '../entity/links.js';
 import type { EntityName, ModelTypes } from '../entity/model.js';
 import type { SetBy } from './carried.js';
-import type { AllOf, AnyOf, ColumnsOf, ForAudience, Given, NotThat, Value } from './member-types.js';
+import type {
+  AllOf,
+  AnyOf,
+  BeforeEdition,
+  ColumnsOf,
+  Either,
+  ForAudience,
+  FromEdition,
+  Given,
+  NotThat,
+  Value,
+} from './member-types.js';
 
 declare const WAIVED: unique symbol;
 declare const PRESET: unique symbol;
@@ -55,11 +66,13 @@ export interface NestedInput<Name, F, Many extends boolean> {
   readonly [CHANGE]: readonly [Name, F, Many];
 }
 
-/** What is decided before a body is read: who sends it. */
+/** What is decided before a body is read: who sends it, and in which edition. */
 export type Settled =
   | ForAudience<string>
-  | AllOf<readonly Settled[]>
-  | AnyOf<readonly Settled[]>
+  | FromEdition<string>
+  | BeforeEdition<string>
+  | AllOf<Settled>
+  | AnyOf<Settled>
   | NotThat<unknown>;
 
 /** A column that the body may set. What the database makes has to be `assigned`. */
@@ -70,6 +83,7 @@ export type InputMember =
   | Waived<unknown>
   | Preset<unknown>
   | Given<Settled, unknown>
+  | Either<Settled, unknown, unknown>
   | NestedInput<unknown, unknown, boolean>;
 
 /** An input's literal: members and groups of members. */
@@ -101,6 +115,13 @@ type Together<U> = (U extends unknown ? (x: U) => void : never) extends (x: infe
 
 type NestedChange<F, Many> = Many extends true ? ChangeOf<F>[] : ChangeOf<F>;
 
+/** What two members set, of which there is one: what both set is always set. */
+type SetsOfBoth<A, B> = Flat<
+  { [N in keyof A & keyof B]: A[N] | B[N] } & {
+    [N in Exclude<keyof A, keyof B>]?: A[N];
+  } & { [N in Exclude<keyof B, keyof A>]?: B[N] }
+>;
+
 /** What one member sets, as an object. */
 type Sets<M> =
   M extends SetBy<infer Name extends PropertyKey, infer T, infer _S>
@@ -111,9 +132,11 @@ type Sets<M> =
         ? Sets<X>
         : M extends Given<unknown, infer X>
           ? Partial<Sets<X>>
-          : M extends NestedInput<infer Name extends PropertyKey, infer F, infer Many>
-            ? { [N in Name]: NestedChange<F, Many> }
-            : ChangeOf<M>;
+          : M extends Either<unknown, infer X, infer Y>
+            ? SetsOfBoth<Sets<X>, Sets<Y>>
+            : M extends NestedInput<infer Name extends PropertyKey, infer F, infer Many>
+              ? { [N in Name]: NestedChange<F, Many> }
+              : ChangeOf<M>;
 
 /** Everything that the fields of an input set, under the entity's own names. */
 export type ChangeOf<F> = Flat<Together<{ [K in keyof F]: Sets<F[K]> }[keyof F]>>;

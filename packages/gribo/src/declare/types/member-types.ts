@@ -9,6 +9,7 @@ declare const SEALED: unique symbol;
 declare const SELF: unique symbol;
 declare const CASES: unique symbol;
 declare const GIVEN: unique symbol;
+declare const EITHER: unique symbol;
 declare const OPTIONAL: unique symbol;
 declare const ROW: unique symbol;
 declare const LIST: unique symbol;
@@ -61,6 +62,11 @@ export interface Given<C, M> {
   readonly [GIVEN]: readonly [C, M];
 }
 
+/** One thing where a condition on editions holds, and another where it does not. */
+export interface Either<C, M, N> {
+  readonly [EITHER]: readonly [C, M, N];
+}
+
 /** A member that may be left out, as each row decides. */
 export interface Optional<M> {
   readonly [OPTIONAL]: M;
@@ -73,6 +79,7 @@ export type Member =
   | Self<Wrap>
   | Cases<unknown>
   | Given<unknown, unknown>
+  | Either<unknown, unknown, unknown>
   | Optional<unknown>;
 
 /** A shape's literal: members and groups of members. */
@@ -191,6 +198,14 @@ export type SaidBy<X> = X extends Condition<infer C> ? C : Sometimes;
 export interface ForAudience<Names extends string> {
   readonly audience: Names;
 }
+/** Satisfied in this edition and later ones. */
+export interface FromEdition<Name extends string> {
+  readonly fromEdition: Name;
+}
+/** Satisfied in the editions before this one. */
+export interface BeforeEdition<Name extends string> {
+  readonly beforeEdition: Name;
+}
 /** Satisfied or not, as the request or the row decides. */
 export interface Sometimes {
   readonly sometimes: true;
@@ -199,10 +214,12 @@ export interface Sometimes {
 export interface Asks<Name extends string> extends Sometimes {
   readonly asks: Name;
 }
-export interface AllOf<Cs extends readonly unknown[]> {
+/** Satisfied where each of a union of conditions is. */
+export interface AllOf<Cs> {
   readonly all: Cs;
 }
-export interface AnyOf<Cs extends readonly unknown[]> {
+/** Satisfied where one of a union of conditions is. */
+export interface AnyOf<Cs> {
   readonly any: Cs;
 }
 export interface NotThat<C> {

@@ -41,7 +41,7 @@ const MISTAKES: readonly (readonly [code: string, sentence: string])[] = [
 ];
 
 describe('the messages of types', function () {
-  this.timeout(60_000);
+  this.timeout(240_000);
 
   it('are the sentence of the run time, in one line', () => {
     const folder = mkdtempSync(join(ROOT, 'packages/gribo/.types-'));

@@ -1,7 +1,16 @@
 import type { Operation } from '../../plan/api-plan.js';
+import type {
+  ByEdition,
+  DifferingFields,
+  FieldsIn,
+  HasEditions,
+  InForce,
+  PlainFields,
+  Setters,
+} from './edition-types.js';
 import type { FileBody } from './file-types.js';
-import type { Change, Takable } from './input-types.js';
-import type { Cases, Given, Nested, Optional, Self, Value, Wrap } from './member-types.js';
+import type { Change, ChangeOf, InputList, Takable } from './input-types.js';
+import type { Cases, Either, Given, Nested, Optional, Self, Value, Wrap } from './member-types.js';
 import type { Flat, Simple } from './output.js';
 import type { EnvelopeBody, ListBody, ShapeOf } from './shape-types.js';
 
@@ -25,31 +34,89 @@ type SentMember<M> =
         : Value<W, W>
       : M extends Given<infer C, infer X>
         ? Given<C, SentMember<X>>
-        : M extends Optional<infer X>
-          ? Optional<SentMember<X>>
-          : M extends Cases<infer C>
-            ? Cases<Sent<C>>
-            : M extends Self<infer Wr extends Wrap>
-              ? Self<Wr>
-              : Sent<M>;
+        : M extends Either<infer C, infer X, infer Y>
+          ? Either<C, SentMember<X>, SentMember<Y>>
+          : M extends Optional<infer X>
+            ? Optional<SentMember<X>>
+            : M extends Cases<infer C>
+              ? Cases<Sent<C>>
+              : M extends Self<infer Wr extends Wrap>
+                ? Self<Wr>
+                : Sent<M>;
 
 /** The fields of a body as an API keeps them. The intersection makes the compiler write members, not this name. */
 export type Sent<F> = { [K in keyof F as K extends symbol ? never : K]: SentMember<F[K]> } & {};
 
 /** A body as an API keeps it; null where there is none. */
 export type SentBody<B> =
-  B extends FileBody<infer M, infer K>
-    ? FileBody<M, K>
-    : B extends ListBody<infer F, infer M, infer K>
-      ? ListBody<Sent<F>, M, K>
-      : B extends EnvelopeBody<infer W, infer M, infer K>
-        ? EnvelopeBody<Sent<W>, M, K>
-        : B extends ShapeOf<infer F, infer M, infer K>
-          ? ShapeOf<Sent<F>, M, K>
-          : null;
+  B extends Either<infer C, infer X, infer Y>
+    ? Either<C, SentBody<X>, SentBody<Y>>
+    : B extends Given<infer C, infer X>
+      ? Either<C, SentBody<X>, null>
+      : B extends FileBody<infer M, infer K>
+        ? FileBody<M, K>
+        : B extends ListBody<infer F, infer M, infer K>
+          ? ListBody<Sent<F>, M, K>
+          : B extends EnvelopeBody<infer W, infer M, infer K>
+            ? EnvelopeBody<Sent<W>, M, K>
+            : B extends ShapeOf<infer F, infer M, infer K>
+              ? ShapeOf<Sent<F>, M, K>
+              : null;
+
+/** What is taken where a condition holds, and where it does not; null where nothing is, ever. */
+type EitherTaken<C, X, Y> = [X, Y] extends [null, null] ? null : Either<C, X, Y>;
 
 /** What an input, or a list of them, makes of what comes in; null where nothing is taken. */
-export type TakenBy<I> = I extends Takable ? Change<I> : null;
+export type TakenBy<I> =
+  I extends Either<infer C, infer X, infer Y>
+    ? EitherTaken<C, TakenBy<X>, TakenBy<Y>>
+    : I extends Given<infer C, infer X>
+      ? EitherTaken<C, TakenBy<X>, null>
+      : I extends Takable
+        ? TakenAlone<I>
+        : null;
+
+/** What one input makes of what comes in: the members that set something else by edition are kept as they are. */
+type TakenAlone<I> = I extends { readonly fields?: infer F; readonly amends?: infer Amends }
+  ? TakenBySetters<I, Setters<NonNullable<F>>, Amends>
+  : Change<I>;
+
+type TakenBySetters<I, F, Amends> =
+  HasEditions<F> extends true
+    ? ByMembers<
+        ChangeOf<PlainFields<F>>,
+        DifferingFields<F>,
+        Amends,
+        I extends InputList<unknown> ? true : false
+      >
+    : Change<I>;
+
+/** What an input makes of what comes in, in any edition. */
+export type TakenInAny<T> =
+  T extends Either<unknown, infer X, infer Y>
+    ? TakenInAny<X> | TakenInAny<Y>
+    : T extends ByMembers<infer Plain, infer F, infer Amends, infer Many>
+      ? Changes<Plain & ChangeOf<F>, Amends, Many>
+      : T;
+
+/** What an input makes of what comes in, in the edition of the names `Ed`. */
+export type TakenIn<T, Ed extends string> =
+  InForce<T, Ed> extends infer There
+    ? There extends ByMembers<infer Plain, infer F, infer Amends, infer Many>
+      ? Changes<Plain & ChangeOf<FieldsIn<F, Ed>>, Amends, Many>
+      : There
+    : never;
+
+type Changes<One, Amends, Many> = Many extends true ? readonly Changed<One, Amends>[] : Changed<One, Amends>;
+
+type Changed<One, Amends> = Amends extends true ? Partial<Flat<One>> : Flat<One>;
+
+declare const MEMBERS: unique symbol;
+
+/** An input that differs by edition: what its other members set, and those that differ. */
+export interface ByMembers<Plain, F, Amends, Many> {
+  readonly [MEMBERS]: readonly [Plain, F, Amends, Many];
+}
 
 /** What another operation of the same collection sends or takes. */
 export interface As<P extends Operation> {
@@ -59,11 +126,22 @@ export interface As<P extends Operation> {
 /** Whether two types are the very same. */
 type Same<A, B> = (<T>() => T extends A ? 1 : 2) extends <T>() => T extends B ? 1 : 2 ? true : false;
 
-type Returned<O> = O extends { readonly returns: infer B } ? B : null;
-type Taken<O> = O extends { readonly takes: infer I } ? I : null;
+/** What an operation says under a name, `returns` or `takes`; null where it says nothing. */
+type Said<O, Name extends string> =
+  O extends Either<infer C, infer X, infer Y>
+    ? Either<C, Said<X, Name>, Said<Y, Name>>
+    : O extends Given<infer C, infer X>
+      ? Given<C, Said<X, Name>>
+      : O extends { readonly [N in Name]: infer B }
+        ? B
+        : null;
+type Returned<O> = Said<O, 'returns'>;
+type Taken<O> = Said<O, 'takes'>;
 
 /** What an operation sends: itself a body, or the body it returns. */
-type SentBy<O> = O extends { readonly plan: unknown } ? SentBody<O> : SentBody<Returned<O>>;
+type SentBy<O> = O extends { readonly plan: unknown } | ByEdition<{ readonly plan: unknown }>
+  ? SentBody<O>
+  : SentBody<Returned<O>>;
 
 /** What operation `P` sends; said once where `read` or `create` send the same. */
 type SentOnce<O, P extends keyof O> = P extends 'create' | 'replace' | 'amend'

@@ -1,6 +1,16 @@
 import type { EnvelopePlan, ListPlan, ShapePlan } from '../../plan/declared.js';
 import type { BoundEntity } from '../entity/model.js';
-import type { Cases, Given, ListRef, Nested, Optional, RowBrand, Self, Value } from './member-types.js';
+import type {
+  Cases,
+  Either,
+  Given,
+  ListRef,
+  Nested,
+  Optional,
+  RowBrand,
+  Self,
+  Value,
+} from './member-types.js';
 import type { Out } from './output.js';
 
 declare const FIELDS: unique symbol;
@@ -22,9 +32,11 @@ type NullableMember<M> =
           ? M
           : M extends Given<infer C, infer X>
             ? Given<C, NullableMember<X>>
-            : M extends Cases<infer C>
-              ? Cases<NullableFields<C>>
-              : NullableFields<M>;
+            : M extends Either<infer C, infer X, infer Y>
+              ? Either<C, NullableMember<X>, NullableMember<Y>>
+              : M extends Cases<infer C>
+                ? Cases<NullableFields<C>>
+                : NullableFields<M>;
 
 /** The fields of a shape spread over a row that may be missing: each value may be null. */
 export type NullableFields<F> = {
@@ -44,12 +56,18 @@ type CheckedPlace<R, M, K> = R extends RowBrand<M, K, boolean> | ListRef<M, K, b
   ? R
   : `this is a shape over ${K & string}: call it with a row of it, or with a link to it`;
 
+/** A shape over a row, nested; its members are there too, to be spread. */
+export type NestedOne<F> = F & Nested<F, 'one'>;
+
+/** A shape over a row that may be missing, nested; its members are there too, to be spread. */
+export type NestedOneOrNull<F> = NullableFields<F> & Nested<F, 'oneOrNull'>;
+
 /** What a shape is over a row or a link: nested; over a row its members too, to be spread. */
 type Over<R, F> =
   R extends RowBrand<unknown, unknown, infer Null>
     ? true extends Null
-      ? NullableFields<F> & Nested<F, 'oneOrNull'>
-      : F & Nested<F, 'one'>
+      ? NestedOneOrNull<F>
+      : NestedOne<F>
     : R extends ListRef<unknown, unknown, infer Null>
       ? Nested<F, true extends Null ? 'manyOrNull' : 'many'>
       : never;
@@ -95,18 +113,23 @@ export type AnyBody = ShapeOf<unknown> | ListBody<unknown> | EnvelopeBody<unknow
 
 /**
  * What a shape or body writes, exactly; members that depend on the situation are optional. For several endpoints or
- * audiences, one of what each is sent.
+ * audiences, one of what each is sent. `Ed` are the names of an edition and of all before it; left out, it is the newest.
  * @example
  * type VesselCard = Output<typeof VesselCard>;
  */
-export type Output<B, E extends string = string, A extends string = string> = E extends string
+export type Output<
+  B,
+  E extends string = string,
+  A extends string = string,
+  Ed extends string = string,
+> = E extends string
   ? A extends string
     ? B extends ListBody<infer F>
-      ? Out<F, E, A>[]
+      ? Out<F, E, A, Ed>[]
       : B extends EnvelopeBody<infer W>
-        ? Out<W, E, A>
+        ? Out<W, E, A, Ed>
         : B extends ShapeOf<infer F>
-          ? Out<F, E, A>
+          ? Out<F, E, A, Ed>
           : never
     : never
   : never;

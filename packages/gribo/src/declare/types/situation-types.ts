@@ -3,6 +3,7 @@ import type {
   AnyOf,
   Asks,
   Cases,
+  Either,
   ForAudience,
   Given,
   Nested,
@@ -36,7 +37,7 @@ type NamedByCondition<C> =
       : C extends NotThat<infer X>
         ? NamedByCondition<X>
         : C extends AllOf<infer Cs> | AnyOf<infer Cs>
-          ? NamedByCondition<Cs[number]>
+          ? NamedByCondition<Cs>
           : never;
 
 /** What a member names, and those inside it. */
@@ -47,13 +48,15 @@ type NamedBy<M> =
       ? NamedBy<F[keyof F]>
       : M extends Given<infer C, infer X>
         ? NamedByCondition<C> | NamedBy<X>
-        : M extends Optional<infer X>
-          ? NamedBy<X>
-          : M extends Cases<infer C>
-            ? Named<never, never, keyof C> | NamedBy<C[keyof C]>
-            : M extends Self<Wrap> | Simple
-              ? never
-              : NamedBy<M[keyof M]>;
+        : M extends Either<unknown, infer X, infer Y>
+          ? NamedBy<X> | NamedBy<Y>
+          : M extends Optional<infer X>
+            ? NamedBy<X>
+            : M extends Cases<infer C>
+              ? Named<never, never, keyof C> | NamedBy<C[keyof C]>
+              : M extends Self<Wrap> | Simple
+                ? never
+                : NamedBy<M[keyof M]>;
 
 type FieldsIn<B> =
   B extends ListBody<infer F>
@@ -146,6 +149,8 @@ export interface SituationFor<B, A, E, N, P> {
   readonly endpoint?: CheckedEndpoint<B, E> | Exclude<EndpointsIn<B>, 'otherwise'>;
   /** Whom it is for; null, as where it is left out: a caller of no audience. */
   readonly audience?: CheckedAudience<B, A> | AudiencesIn<B> | null;
+  /** The edition in which the API is asked. Left out: the newest. */
+  readonly edition?: string;
   /** What the caller asked for with `?with=`. */
   readonly asked?: readonly (CheckedAsked<B, N> | AsksIn<B>)[];
   /** The only members that are wanted, as dotted paths. Left out: all of them. */

@@ -1,7 +1,7 @@
 import type { Column } from '../entity/column.js';
 import type { SetBy } from './carried.js';
 import type { Change, InputLink, InputOf, NestedInput, NullIf, Preset, Waived } from './input-types.js';
-import type { Given, Value } from './member-types.js';
+import type { Either, Given, Value } from './member-types.js';
 import type { Flat } from './output.js';
 
 /** One thing that keeps a value from being taken, as the Standard Schema specification has it. */
@@ -50,19 +50,27 @@ export type SentAs<M> =
     ? SentAs<X>
     : M extends Preset<infer X> | Given<unknown, infer X>
       ? SentAs<X>
-      : M extends NestedInput<unknown, infer F, infer Many>
-        ? Many extends true
-          ? BodyOf<F>[]
-          : BodyOf<F>
-        : M extends Column<unknown, infer W, infer F>
-          ? NullIf<W, F>
-          : M extends Value<unknown, infer W>
-            ? W
-            : M extends SetBy<unknown, infer T, unknown>
-              ? T
-              : BodyOf<M>;
+      : M extends Either<unknown, infer X, infer Y>
+        ? SentAs<X> | SentAs<Y>
+        : M extends NestedInput<unknown, infer F, infer Many>
+          ? Many extends true
+            ? BodyOf<F>[]
+            : BodyOf<F>
+          : M extends Column<unknown, infer W, infer F>
+            ? NullIf<W, F>
+            : M extends Value<unknown, infer W>
+              ? W
+              : M extends SetBy<unknown, infer T, unknown>
+                ? T
+                : BodyOf<M>;
 
-type MayLack<M> = M extends Waived<unknown> | Preset<unknown> | Given<unknown, unknown> ? true : false;
+type MayLack<M> = M extends Waived<unknown> | Preset<unknown> | Given<unknown, unknown>
+  ? true
+  : M extends Either<unknown, infer X, infer Y>
+    ? MayLack<X> | MayLack<Y> extends false
+      ? false
+      : true
+    : false;
 
 /** The body that an input of the fields `F` reads. */
 type BodyOf<F> = Flat<
@@ -79,12 +87,14 @@ type PatchOfMember<M> =
     ? PatchOfMember<X>
     : M extends Preset<infer X> | Given<unknown, infer X>
       ? PatchOfMember<X>
-      : M extends
-            | Value<unknown, unknown>
-            | SetBy<unknown, unknown, unknown>
-            | NestedInput<unknown, unknown, boolean>
-        ? SentAs<M>
-        : PatchOf<M>;
+      : M extends Either<unknown, infer X, infer Y>
+        ? PatchOfMember<X> | PatchOfMember<Y>
+        : M extends
+              | Value<unknown, unknown>
+              | SetBy<unknown, unknown, unknown>
+              | NestedInput<unknown, unknown, boolean>
+          ? SentAs<M>
+          : PatchOf<M>;
 
 /**
  * The body that an input reads, as it is sent: members under the body's names, moments as text, what may be left out

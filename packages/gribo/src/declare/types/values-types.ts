@@ -1,6 +1,6 @@
 import type { Column, ColumnFlag } from '../entity/column.js';
 import type { InputList, InputOf, NestedInput, Preset, Settable, Waived } from './input-types.js';
-import type { Given } from './member-types.js';
+import type { Either, Given } from './member-types.js';
 
 /** A column that may stand among values. */
 type ValueColumn = Column<unknown, unknown, ColumnFlag>;
@@ -11,6 +11,7 @@ export type ValueMember =
   | Waived<unknown>
   | Preset<unknown>
   | Given<unknown, unknown>
+  | Either<unknown, unknown, unknown>
   | InputOf<unknown>
   | InputList<unknown>;
 
@@ -38,11 +39,13 @@ type NamedValue<N, M> =
         ? Preset<NamedValue<N, X>>
         : M extends Given<infer C, infer X>
           ? Given<C, NamedValue<N, X>>
-          : M extends InputList<infer F>
-            ? NestedInput<N, F, true>
-            : M extends InputOf<infer F>
-              ? NestedInput<N, F, false>
-              : NestedInput<N, NamedValues<M>, false>;
+          : M extends Either<infer C, infer X, infer Y>
+            ? Either<C, NamedValue<N, X>, NamedValue<N, Y>>
+            : M extends InputList<infer F>
+              ? NestedInput<N, F, true>
+              : M extends InputOf<infer F>
+                ? NestedInput<N, F, false>
+                : NestedInput<N, NamedValues<M>, false>;
 
 /** The fields of values as those of an input. The intersection makes the compiler write members, not this name. */
 export type NamedValues<F> = { readonly [N in keyof F]: NamedValue<N, F[N]> } & {};

@@ -144,6 +144,13 @@ export const clientSource = (contract: Contract, types = './types.js'): string =
     `import type { Audience, Files, PathParameters, Problems, Queries, Requests, Responses } from ${out.quoted(types)};`,
   );
   out.line('');
+  if (contract.edition !== undefined) {
+    out.line(
+      '/** The edition that it was made for: to be named where the API wants it, as in a path or a header. */',
+    );
+    out.line(`export const edition = ${out.quoted(contract.edition)};`);
+    out.line('');
+  }
   out.line('const routes = {');
   for (const { name, method, path, file } of contract.endpoints) {
     const sends = file === undefined ? 'body' : 'file';

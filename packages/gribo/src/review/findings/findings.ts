@@ -9,6 +9,7 @@ import { neverCreated } from './never-created.js';
 import { noAudience } from './no-audience.js';
 import { noSample } from './no-sample.js';
 import { overdue } from './overdue.js';
+import { rowsByEdition } from './rows-by-edition.js';
 import { style } from './style.js';
 import { toldByCode } from './told-by-code.js';
 import { toldByConflict } from './told-by-conflict.js';
@@ -43,4 +44,5 @@ export const FINDINGS: readonly FindingRule[] = Object.freeze([
   toldByConflict,
   toldByCode,
   everybodysRows,
+  rowsByEdition,
 ]);

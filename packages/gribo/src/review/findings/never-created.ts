@@ -6,6 +6,7 @@ import type { FindingRule } from '../finding.js';
 export const neverCreated: FindingRule = {
   code: 'never-created',
   severity: 'warning',
+  editions: 'newest',
   rule: 'A create does not set a column without which no row can be made: it always fails, unless a handler sets it.',
   advice:
     'Take the column in the input, mark it .defaulted() where the database sets it, or accept it where a handler does.',

@@ -3,6 +3,7 @@ import type { FindingRule } from '../finding.js';
 export const noSample: FindingRule = {
   code: 'no-sample',
   severity: 'note',
+  editions: 'newest',
   rule: 'There is no sample row to show an endpoint with.',
   advice: 'Ask samples() for rows of it, or bring your own.',
   find: ({ api, samples }) =>

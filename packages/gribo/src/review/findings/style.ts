@@ -27,6 +27,8 @@ const nodeNames = (node: DeclaredNode, at: string): readonly Named[] => {
     case 'unlessNull':
     case 'deprecated':
       return nodeNames(node.node, at);
+    case 'either':
+      return [node.node, node.otherwise].flatMap((one) => nodeNames(one, at));
     case 'cases': {
       const inner = node.cases.map((one) => one.node);
       return [...inner, ...(node.otherwise === null ? [] : [node.otherwise])].flatMap((one) =>

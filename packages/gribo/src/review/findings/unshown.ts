@@ -24,6 +24,7 @@ const unshownEntity = ({ name }: EntityPlan): Found => ({
 export const unshown: FindingRule = {
   code: 'unshown',
   severity: 'warning',
+  editions: 'newest',
   rule: 'A column is neither shown nor set.',
   advice: 'Show it, seal it, or accept this with the reason why it stays inside.',
   find: find,

@@ -20,6 +20,7 @@ const find = ({ model, flows }: ReviewContext): readonly Found[] => {
 export const writeOnly: FindingRule = {
   code: 'write-only',
   severity: 'warning',
+  editions: 'newest',
   rule: 'A column is set and never shown.',
   advice: 'Show it, so that clients can read what they wrote, or do not take it.',
   find: find,

@@ -66,7 +66,7 @@ describe('the law of lines', () => {
           }
         }
       }),
-      { numRuns: 300 },
+      { numRuns: 150 },
     );
   });
 
@@ -83,7 +83,7 @@ describe('the law of lines', () => {
             expect(await new Response(lines.stream(rows)).text()).to.equal(textOf(lines.bytes(rows)));
         }
       }),
-      { numRuns: 100 },
+      { numRuns: 60 },
     );
   });
 
@@ -111,7 +111,7 @@ describe('the law of lines', () => {
         ].map(outcomeOf);
         expect(new Set(told).size, told.join('\n')).to.equal(1);
       }),
-      { numRuns: 300 },
+      { numRuns: 150 },
     );
   });
 });
