@@ -72,8 +72,7 @@ describe('the examples of the documentation', () => {
     });
   }
 
-  it('compile, as strictly as most programs do', function () {
-    this.timeout(240_000);
+  it('compile, as strictly as most programs do', () => {
     const files = readdirSync(CACHE).filter((file) => file.endsWith('.ts'));
     expect(files).to.have.length.above(10);
     const compilerOptions = {
@@ -244,8 +243,7 @@ describe('the examples of doc comments about HTTP, databases and tests', () => {
 
   const examples = ['http', 'sql', 'testing'].flatMap((name) => docExamples(`packages/${name}/src`));
   for (const { where, code } of examples) {
-    it(`${where}: ${code.split('\n')[0]}`, async function () {
-      this.timeout(240_000);
+    it(`${where}: ${code.split('\n')[0]}`, async () => {
       const names = {
         ...http,
         ...sql,

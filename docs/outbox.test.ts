@@ -10,8 +10,7 @@ const DATABASE = process.env['GRIBO_POSTGRES'];
 const BROKER = process.env['GRIBO_AMQP'];
 const CALLS = 40;
 
-describe('the outbox of the documentation (GRIBO_POSTGRES, GRIBO_AMQP)', function () {
-  this.timeout(240_000);
+describe('the outbox of the documentation (GRIBO_POSTGRES, GRIBO_AMQP)', () => {
   const schema = `gribo_test_outbox_${process.pid}`;
   let kysely: Kysely<never>;
   let connection: amqp.ChannelModel;

@@ -22,9 +22,7 @@ const fleet = api({
 /** The header of the W3C's Trace Context, as a service in front of this one sends it. */
 const PARENT = { trace: '0af7651916cd43dd8448eb211c80319c', span: 'b7ad6b7169203331' };
 
-describe('the traces of the documentation', function () {
-  this.timeout(240_000);
-
+describe('the traces of the documentation', () => {
   it('have a span for each request, in the one that its header names, and in it one for each statement', async () => {
     const exporter = new InMemorySpanExporter();
     const provider = new BasicTracerProvider({ spanProcessors: [new SimpleSpanProcessor(exporter)] });

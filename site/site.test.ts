@@ -44,7 +44,7 @@ describe('the site', () => {
     const folder = fileURLToPath(new URL('../packages/cli/schemas/', import.meta.url));
     const kept = readdirSync(folder).map((file) => [file, readFileSync(folder + file, 'utf8')]);
     expect(Object.fromEntries(kept), 'npm run schemas makes them anew').to.deep.equal(schemas());
-  }).timeout(240_000);
+  });
 
   it('has no link that leads nowhere: to no page, or to no heading of one', () => {
     const ids = new Map(

@@ -7,8 +7,7 @@ import { agreed, filled, opened } from './testing/opened.js';
 import { hasPostgres, Postgres } from './testing/postgres.js';
 import { folderFor, ran, until, userNamed } from './testing/processes.js';
 
-describe('PostgreSQL on a disk that is full', function () {
-  this.timeout(240_000);
+describe('PostgreSQL on a disk that is full', () => {
   let folder: string | null = null;
   let server: Postgres;
 

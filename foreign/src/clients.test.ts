@@ -89,8 +89,7 @@ const open = (described: Described): Promise<{ server: Server; url: string }> =>
     });
   });
 
-describe('clients that others generate', function () {
-  this.timeout(240_000);
+describe('clients that others generate', () => {
   const opened: Server[] = [];
   afterEach(() => {
     for (const server of opened.splice(0)) {

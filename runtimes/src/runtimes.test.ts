@@ -9,8 +9,7 @@ const PARTS = ['requests', 'writers', 'readers', 'serializers'] as const;
 const there = RUNTIMES.filter(isThere);
 const [first, ...others] = there;
 
-describe('other runtimes', function () {
-  this.timeout(300_000);
+describe('other runtimes', () => {
   const table: string[][] = [['', ...PARTS, 'tests of gribo and @gribo/http']];
   let programs: Programs;
   let measure: Outcomes;

@@ -31,7 +31,7 @@ interface Report {
 export const runSuites = (file: string, packages: readonly string[]): Promise<SuiteResult> =>
   new Promise((resolve, reject) => {
     const specs = packages.map((name) => `packages/${name}/src/**/*.test.ts`);
-    const args = [MOCHA, '--reporter', 'json', '--no-config', '--timeout', '60000'];
+    const args = [MOCHA, '--reporter', 'json', '--no-config', '--timeout', '900000'];
     const nodeOptions = ['-n', 'import=tsx/esm', '-n', 'conditions=@gribo/source'];
     const options = { cwd: WORKSPACE, maxBuffer: 1 << 28 };
     execFile(file, [...args, ...LAWS, ...nodeOptions, ...specs], options, (_error, out, errors) => {

@@ -13,7 +13,7 @@ export const pause = (milliseconds: number): Promise<void> =>
 export const until = async (
   what: string,
   isSo: () => Promise<boolean> | boolean,
-  milliseconds = 60_000,
+  milliseconds = 300_000,
 ): Promise<void> => {
   const end = Date.now() + milliseconds;
   while (!(await isSo())) {

@@ -14,8 +14,7 @@ const CALLERS = {
   harbourMaster: { audience: 'harbourMaster', user: 'office' },
 } as const;
 
-describe('the commands of the harbour, through the generated client', function () {
-  this.timeout(240_000);
+describe('the commands of the harbour, through the generated client', () => {
   let store: Store;
   before(async () => {
     store = await harbourStore();

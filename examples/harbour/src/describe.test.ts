@@ -24,8 +24,7 @@ import { harbourStore } from './store.js';
 
 type Body = Parameters<typeof jsonSchema>[0];
 
-describe('the OpenAPI document of the harbour', function () {
-  this.timeout(240_000);
+describe('the OpenAPI document of the harbour', () => {
   const document = (audience?: string | null, specification: '3.1' | '3.2' = '3.1') =>
     openApi(harbour, {
       specification,
@@ -108,8 +107,7 @@ interface Media {
 /** An agent of the demo: its operator has vessels and calls. */
 const AGENT = { audience: 'agent', user: 'lantern', operatorId: 2 } as const;
 
-describe('every response of the harbour', function () {
-  this.timeout(120_000);
+describe('every response of the harbour', () => {
   let store: Store;
   before(async () => {
     store = await harbourStore();

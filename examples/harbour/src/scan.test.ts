@@ -22,8 +22,7 @@ const known = ({ name, stored, type, nullable, key, generated, unique }: ColumnP
 const leads = ({ kind, target, from, to, through }: LinkPlan): string =>
   JSON.stringify([kind, target.name, from, to, through?.entity.name, through?.from, through?.to]);
 
-describe('the harbour’s database', function () {
-  this.timeout(240_000);
+describe('the harbour’s database', () => {
   const folder = new URL('../.cache/scan/', import.meta.url);
   let database: Kysely<Tables>;
   before(async () => {

@@ -57,8 +57,7 @@ const withNamedCounts = (value: unknown): unknown => {
   return counted === undefined ? made : { ...made, __figures: counted };
 };
 
-describe('the stand-alone serializers of the harbour', function () {
-  this.timeout(120_000);
+describe('the stand-alone serializers of the harbour', () => {
   let store: Store;
   before(async () => {
     rmSync(OUT, { recursive: true, force: true });

@@ -30,8 +30,7 @@ const ASKED: Readonly<Record<string, readonly string[]>> = {
   file: ['show vessels.photo --id 1'],
 };
 
-describe('what commands print with --json', function () {
-  this.timeout(120_000);
+describe('what commands print with --json', () => {
   // Types that are unions stand in one `type`, as the generator writes them.
   const ajv = new Ajv2020({ strict: true, allowUnionTypes: true, allErrors: true });
   const folder = mkdtempSync(join(tmpdir(), 'gribo-json-'));

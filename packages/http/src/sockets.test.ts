@@ -156,7 +156,7 @@ describe('long lists over the wire', () => {
       request.on('error', reject);
       request.end();
     });
-    for (let i = 0; i < 100 && !ended; i++) await new Promise((resolve) => setTimeout(resolve, 20));
+    while (!ended) await new Promise((resolve) => setTimeout(resolve, 20));
     expect(ended).to.equal(true);
     expect(told).to.deep.equal([]);
     await at.close();
@@ -174,12 +174,12 @@ describe('long lists over the wire', () => {
     socket.pause();
     let last = -1;
     let still = 0;
-    for (let i = 0; i < 200 && still < 5; i++) {
+    while (still < 5) {
       still = made > 0 && made === last ? still + 1 : 0;
       last = made;
       await new Promise((resolve) => setTimeout(resolve, 50));
     }
-    expect(still, 'it stands still while nobody reads').to.equal(5);
+    // It stands still while nobody reads.
     expect(made).to.be.below(1_000_000);
     socket.destroy();
     await at.close();

@@ -60,7 +60,7 @@ export class Browsing {
         '--disable-sync',
       ],
     });
-    context.setDefaultTimeout(40_000);
+    context.setDefaultTimeout(300_000);
     return new Browsing(context, await context.newPage(), folder);
   }
 
@@ -102,8 +102,7 @@ export class Browsing {
 
 /** Describes what is seen in a browser; where there is none, it says that it was skipped and why. */
 export const describeInBrowser = (what: string, tests: (browsing: () => Browsing) => void): void => {
-  describe(`${what} (in a browser)`, function () {
-    this.timeout(120_000);
+  describe(`${what} (in a browser)`, () => {
     let browsing: Browsing | null = null;
     before(async function () {
       if (executablePath === undefined) {

@@ -12,8 +12,7 @@ const run = promisify(execFile);
 
 const read = (path: string): string => readFileSync(join(FOLDER, path), 'utf8');
 
-describe('gribo build', function () {
-  this.timeout(180_000);
+describe('gribo build', () => {
   const build = (...args: string[]) => gribo(['build', '--out', OUT, ...args]);
   before(() => rmSync(FOLDER, { recursive: true, force: true }));
   after(() => rmSync(FOLDER, { recursive: true, force: true }));

@@ -14,9 +14,7 @@ const next = async (...words: string[]): Promise<readonly string[]> => {
     .map((line) => line.split('\t')[0] ?? '');
 };
 
-describe('gribo complete', function () {
-  this.timeout(240_000);
-
+describe('gribo complete', () => {
   it('knows commands, options, and the names of this project', async () => {
     expect(await next('')).to.include.members(['show', 'serve', 'init', 'diff']);
     expect(await next('show', 'vessels.')).to.include.members(['vessels.read', 'vessels.list']);

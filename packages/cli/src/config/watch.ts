@@ -1,3 +1,4 @@
+import { once } from 'node:events';
 import { dirname, relative } from 'node:path';
 import { watch } from 'chokidar';
 
@@ -10,8 +11,15 @@ const isSource = (path: string): boolean => /\.(?:[cm]?[jt]s|json)$/.test(path);
 const isElsewhere = (path: string): boolean =>
   /(?:^|[\\/])(?:node_modules|dist|\.[^\\/.][^\\/]*)(?:[\\/]|$)/.test(path);
 
-/** Calls back each time a declaration beside the configuration is saved, until the program is ended. */
-export const watchDeclarations = async (config: string, changed: () => Promise<void>): Promise<void> => {
+/**
+ * Calls back each time a declaration beside the configuration is saved, until the program is ended.
+ *
+ * @param watching called as soon as nothing that is saved is missed any more
+ */
+export const watchDeclarations = async (
+  config: string,
+  { watching, changed }: { readonly watching: () => void; readonly changed: () => Promise<void> },
+): Promise<void> => {
   const root = dirname(config);
   const watcher = watch(root, {
     ignoreInitial: true,
@@ -26,10 +34,13 @@ export const watchDeclarations = async (config: string, changed: () => Promise<v
       running = running.then(changed);
     }, SETTLE);
   });
-  await new Promise<void>((resolve) => {
+  const ended = new Promise<void>((resolve) => {
     process.once('SIGINT', resolve);
     process.once('SIGTERM', resolve);
   });
+  await Promise.race([ended, once(watcher, 'ready')]);
+  watching();
+  await ended;
   clearTimeout(timer);
   await watcher.close();
   await running;

@@ -18,9 +18,7 @@ export default {
 };
 `;
 
-describe('gribo here', function () {
-  this.timeout(240_000);
-
+describe('gribo here', () => {
   it('says what a project has and what comes next, also without a command', async () => {
     const bare = await gribo([]);
     expect(bare).to.include({ code: 0, err: '' });

@@ -21,8 +21,7 @@ await connection.execute("create table users (id int primary key, name text not 
 await connection.execute("insert into users values (1, 'Ines', 'x'), (2, 'Bo', 'y')");
 `;
 
-describe('gribo init', function () {
-  this.timeout(120_000);
+describe('gribo init', () => {
   const folders: string[] = [];
   const project = (files: Readonly<Record<string, string>>): string => {
     mkdirSync(CACHE, { recursive: true });

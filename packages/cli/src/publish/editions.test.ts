@@ -47,8 +47,7 @@ export default {
 };
 `;
 
-describe('editions on the command line', function () {
-  this.timeout(120_000);
+describe('editions on the command line', () => {
   let folder = '';
   const run = (...args: string[]) => gribo(args, folder);
   before(() => {

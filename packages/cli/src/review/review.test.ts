@@ -7,9 +7,7 @@ import { gribo, HARBOUR, WORKSPACE } from '../testing/run-gribo.js';
 const CONTRACT = join(HARBOUR, 'generated/contract.json');
 const CACHE = join(WORKSPACE, '.cache', 'diff');
 
-describe('gribo trace', function () {
-  this.timeout(180_000);
-
+describe('gribo trace', () => {
   it('follows a column out and in', async () => {
     const { code, out } = await gribo(['trace', 'vessel.masterPhone']);
     expect(code).to.equal(0);
@@ -47,9 +45,7 @@ describe('gribo trace', function () {
   });
 });
 
-describe('gribo check', function () {
-  this.timeout(180_000);
-
+describe('gribo check', () => {
   it('finds what is risky, with advice, and ends with 1', async () => {
     const { code, out, err } = await gribo(['check']);
     expect(code).to.equal(1);
@@ -115,8 +111,7 @@ describe('gribo check', function () {
   });
 });
 
-describe('gribo diff', function () {
-  this.timeout(180_000);
+describe('gribo diff', () => {
   /** The harbour's contract before its next change: what the present one has lost, gained and loosened since. */
   const old = join(CACHE, 'before.json');
   before(() => {
@@ -178,9 +173,7 @@ describe('gribo diff', function () {
   });
 });
 
-describe('gribo show --weigh', function () {
-  this.timeout(180_000);
-
+describe('gribo show --weigh', () => {
   it('shows how many bytes each member has, the heaviest first', async () => {
     const { out } = await gribo(['show', 'vessels.read', '--id', '3', '--weigh']);
     const sizes = [...out.matchAll(/^\w+ +(\d+) +\d+ %/gm)].map(([, bytes]) => Number(bytes));

@@ -48,8 +48,10 @@ export const withStore = async (
       );
     };
     await again();
-    screen.print(screen.colours.dim('\nWatching the declarations; Ctrl+C ends it.'));
-    await watchDeclarations(path, again);
+    await watchDeclarations(path, {
+      watching: () => screen.print(screen.colours.dim('\nWatching the declarations; Ctrl+C ends it.')),
+      changed: again,
+    });
   } finally {
     await store.close();
   }

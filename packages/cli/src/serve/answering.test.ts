@@ -40,8 +40,7 @@ const serving = async (...args: string[]): Promise<Serving> => {
   };
 };
 
-describe('gribo serve, as a client wishes it', function () {
-  this.timeout(120_000);
+describe('gribo serve, as a client wishes it', () => {
   let server: Serving;
   before(async () => {
     server = await serving('--record', FILE);

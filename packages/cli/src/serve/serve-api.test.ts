@@ -15,7 +15,7 @@ const serving = async (
   child.stdout?.setEncoding('utf8').on('data', (text) => {
     printed += String(text);
   });
-  for (let i = 0; i < 600 && !printed.includes('Ctrl+C'); i++)
+  while (!printed.includes('Ctrl+C') && child.exitCode === null)
     await new Promise((resolve) => setTimeout(resolve, 50));
   return { child, printed, address: /http:\/\/127\.0\.0\.1:\d+/.exec(printed)?.[0] ?? '' };
 };
@@ -41,9 +41,7 @@ export default {
 };
 `;
 
-describe('gribo serve, without the handlers of a program', function () {
-  this.timeout(180_000);
-
+describe('gribo serve, without the handlers of a program', () => {
   it('answers where none is needed, and says where one is', async () => {
     mkdirSync(join(WORKSPACE, '.cache'), { recursive: true });
     const folder = mkdtempSync(join(WORKSPACE, '.cache', 'project-'));
@@ -90,9 +88,7 @@ export default {
 };
 `;
 
-describe('gribo serve, of an API with editions', function () {
-  this.timeout(180_000);
-
+describe('gribo serve, of an API with editions', () => {
   it('says how they are named, and stands in for handlers of each', async () => {
     mkdirSync(join(WORKSPACE, '.cache'), { recursive: true });
     const folder = mkdtempSync(join(WORKSPACE, '.cache', 'project-'));
@@ -119,8 +115,7 @@ describe('gribo serve, of an API with editions', function () {
   });
 });
 
-describe('gribo serve', function () {
-  this.timeout(180_000);
+describe('gribo serve', () => {
   let child: ChildProcess;
   let printed = '';
   let address = '';

@@ -142,8 +142,7 @@ export const serveApi = async (
   };
   const server = createServer(nodeListener(handle));
   const port = await listening(server, options.port);
-  announce(config, { ...options, address: `http://${HOST}:${port}`, header: HEADER }, screen);
-  await watchDeclarations(configPath, async () => {
+  const changed = async (): Promise<void> => {
     try {
       const next = await loadConfig(configPath);
       api = handlerOf(next);
@@ -152,7 +151,10 @@ export const serveApi = async (
       // What was served before goes on until the declaration is mended.
       screen.print(screen.colours.red(describeFailure(error).message));
     }
-  });
+  };
+  const watching = (): void =>
+    announce(config, { ...options, address: `http://${HOST}:${port}`, header: HEADER }, screen);
+  await watchDeclarations(configPath, { watching, changed });
   board.end();
   await new Promise<void>((resolve) => {
     server.close(() => resolve());

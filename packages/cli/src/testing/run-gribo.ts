@@ -17,13 +17,8 @@ export interface Outcome {
 export const gribo = async (args: readonly string[], cwd: string = HARBOUR): Promise<Outcome> => {
   const env = { ...process.env, ...(await harbourEnvironment()) };
   return new Promise((resolve) => {
-    const child = execFile(
-      process.execPath,
-      [BIN, ...args],
-      { cwd, env, timeout: 180_000 },
-      (_error, out, err) => {
-        resolve({ code: child.exitCode ?? -1, out, err });
-      },
-    );
+    const child = execFile(process.execPath, [BIN, ...args], { cwd, env }, (_error, out, err) => {
+      resolve({ code: child.exitCode ?? -1, out, err });
+    });
   });
 };

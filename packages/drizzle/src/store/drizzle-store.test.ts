@@ -10,8 +10,7 @@ import { drizzleStore } from './drizzle-store.js';
 import { sessionOf } from './session.js';
 
 for (const { name, variable, speaks, open } of drizzles) {
-  describe(`drizzleStore on ${name}${variable === null ? '' : ` (${variable})`}`, function () {
-    this.timeout(240_000);
+  describe(`drizzleStore on ${name}${variable === null ? '' : ` (${variable})`}`, () => {
     let opened: Opened | null = null;
     const there = (): Opened => {
       if (opened === null) throw new Error('the database was not opened');

@@ -152,8 +152,7 @@ const ours = (row: Readonly<Record<string, unknown>>): Record<string, unknown> =
 for (const { name, variable, speaks, open } of drizzles) {
   // Rows that this one gives to Drizzle itself are others than those of statements.
   if (name.includes('waits')) continue;
-  describe(`rows of Drizzle and ours on ${name}${variable === null ? '' : ` (${variable})`}`, function () {
-    this.timeout(240_000);
+  describe(`rows of Drizzle and ours on ${name}${variable === null ? '' : ` (${variable})`}`, () => {
     let opened: Opened | null = null;
     const { model, statements, row, insert, select } = CASES[speaks];
     const Whole = wholeOf(model);
@@ -210,7 +209,6 @@ describe('a store within a transaction of Drizzle', () => {
   for (const { name, variable, speaks, open } of drizzles) {
     if (speaks === 'sqlite') continue;
     it(`is part of it on ${name}${variable === null ? '' : ` (${variable})`}`, async function () {
-      this.timeout(240_000);
       const opened = await open();
       if (opened === null) return this.skip();
       const { model, statements, row } = CASES[speaks];

@@ -83,7 +83,7 @@ describe('the law of editions', () => {
       }
     }
     expect(asked).to.be.above(RUNS * 3);
-  }).timeout(600_000);
+  });
 });
 
 const same = async (

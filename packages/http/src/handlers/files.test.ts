@@ -92,8 +92,7 @@ const enter: AlbumHandlers['photos.enter'] = async ({ files, input, store, load 
 
 const PNG = Uint8Array.from({ length: 5000 }, (_, i) => i % 251);
 
-describe('files', function () {
-  this.timeout(240_000);
+describe('files', () => {
   let server: Server;
   let address = '';
   let store: Store;

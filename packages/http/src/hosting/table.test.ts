@@ -59,8 +59,7 @@ const until = (socket: Socket, enough: RegExp): Promise<string> =>
     socket.on('close', () => reject(new Error(`closed after ${JSON.stringify(got)}`)));
   });
 
-describe('the table of hosts', function () {
-  this.timeout(240_000);
+describe('the table of hosts', () => {
   if (!hasNginx()) it.skip('nginx is not installed', () => undefined);
 
   for (const [name, open] of Object.entries(ALL)) {

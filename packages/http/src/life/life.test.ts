@@ -179,19 +179,22 @@ describe('a service that goes', () => {
 describe('a client that goes away', () => {
   it('ends what reads for it, and nothing that changes', async () => {
     const aborted: string[] = [];
+    let begun: () => void = () => undefined;
+    let finish: () => void = () => undefined;
     const store: Store = Object.assign(openStore(), {
       scoped({ signal }: { signal: AbortSignal }): Store {
         const waits = (what: string) => async (): Promise<never> => {
+          begun();
           await new Promise<void>((resolve) => {
             signal.addEventListener('abort', () => {
               aborted.push(what);
               resolve();
             });
-            setTimeout(resolve, 300);
+            finish = resolve;
           });
           throw signal.aborted ? signal.reason : new GriboError('UNAVAILABLE', 'database', 'late');
         };
-        return Object.assign(openStore(), { read: waits('read'), amend: waits('amend') });
+        return Object.assign(openStore(), { read: waits('read'), transaction: waits('change') });
       },
     });
     const { told, log } = keepingLog();
@@ -202,15 +205,22 @@ describe('a client that goes away', () => {
       const headers = body === undefined ? {} : JSON_BODY;
       const sent = httpRequest({ port, host: '127.0.0.1', path: '/vessels/1', method, headers });
       sent.on('error', () => undefined);
+      const isBegun = new Promise<void>((resolve) => {
+        begun = resolve;
+      });
       sent.end(body);
-      await pause(60);
+      await isBegun;
       sent.destroy();
-      await pause(400);
     };
     await leaving('GET');
+    while (aborted.length === 0) await pause(5);
+    await pause(20);
     expect([aborted, told]).to.deep.equal([['read'], []]);
     await leaving('PATCH', '{"name":"Other"}');
+    await pause(200);
     expect(aborted).to.deep.equal(['read']);
+    finish();
+    while (told.length === 0) await pause(5);
     server.close();
     server.closeAllConnections();
   });

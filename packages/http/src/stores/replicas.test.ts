@@ -39,11 +39,11 @@ describe('stores that follow another one', () => {
   });
 
   it('are not read for a while by those who have changed something, and by others', async () => {
-    const { ask, read } = opened({ reads: named('second'), readsOwn: 200 });
+    const { ask, read } = opened({ reads: named('second'), readsOwn: 1000 });
     const body = '{"name":"New"}';
     expect((await ask('POST', '/operators', { ...JSON_BODY, ...AUTHORIZED }, body)).status).to.equal(201);
     expect([await read(AUTHORIZED), await read()]).to.deep.equal(['first', 'second']);
-    await new Promise((resolve) => setTimeout(resolve, 250));
+    await new Promise((resolve) => setTimeout(resolve, 1050));
     expect(await read(AUTHORIZED)).to.equal('second');
   });
 

@@ -32,5 +32,5 @@ export const raw = (port: number, text: string): Promise<string> =>
     });
     socket.on('close', () => resolve(got));
     socket.on('error', reject);
-    socket.setTimeout(5000, () => socket.destroy());
+    socket.setTimeout(60_000, () => socket.destroy());
   });

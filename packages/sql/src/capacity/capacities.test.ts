@@ -77,8 +77,7 @@ const CASES: Readonly<Record<string, readonly Case[]>> = {
 };
 
 for (const { name, variable, open } of databases) {
-  describe(`what columns of ${name} hold${variable === null ? '' : ` (${variable})`}`, function () {
-    this.timeout(240_000);
+  describe(`what columns of ${name} hold${variable === null ? '' : ` (${variable})`}`, () => {
     let kysely: AnyKysely | null = null;
     before(async function () {
       kysely = await open();

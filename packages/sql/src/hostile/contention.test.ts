@@ -88,8 +88,7 @@ const KEPT: Readonly<Record<string, string>> = {
 };
 
 for (const { name, variable, open } of databases) {
-  describe(`changes that are in each other’s way on ${name}${variable === null ? '' : ` (${variable})`}`, function () {
-    this.timeout(600_000);
+  describe(`changes that are in each other’s way on ${name}${variable === null ? '' : ` (${variable})`}`, () => {
     let kysely: AnyKysely | null = null;
     let handle: ReturnType<typeof serve>;
 
@@ -233,8 +232,7 @@ for (const { name, variable, open } of databases) {
 
 const url = process.env['GRIBO_POSTGRES'];
 
-describe('changes that are in each other’s way in serializable transactions (GRIBO_POSTGRES)', function () {
-  this.timeout(600_000);
+describe('changes that are in each other’s way in serializable transactions (GRIBO_POSTGRES)', () => {
   let kysely: AnyKysely | null = null;
 
   before(async function () {

@@ -37,8 +37,7 @@ const printed = (about: unknown): string => {
 };
 
 for (const { name, variable, open } of databases) {
-  describe(`the log of an API on ${name}${variable === null ? '' : ` (${variable})`}`, function () {
-    this.timeout(240_000);
+  describe(`the log of an API on ${name}${variable === null ? '' : ` (${variable})`}`, () => {
     let kysely: AnyKysely | null = null;
     let store: SqlStore;
     const told: unknown[] = [];

@@ -48,8 +48,7 @@ const UNHELD: Readonly<Record<string, unknown>> = {
 };
 
 for (const { name, variable, open } of databases) {
-  describe(`values that ${name} cannot hold${variable === null ? '' : ` (${variable})`}`, function () {
-    this.timeout(240_000);
+  describe(`values that ${name} cannot hold${variable === null ? '' : ` (${variable})`}`, () => {
     let kysely: AnyKysely | null = null;
     const told: object[] = [];
     let handle: ReturnType<typeof serve>;

@@ -16,8 +16,7 @@ const run = promisify(execFile);
 /** Rows that each process makes. */
 const MANY = Number(process.env['GRIBO_ROUNDS'] ?? 40);
 
-describe('several processes on one file (better-sqlite3 installed)', function () {
-  this.timeout(300_000);
+describe('several processes on one file (better-sqlite3 installed)', () => {
   const folder = mkdtempSync(join(tmpdir(), 'gribo-sqlite-'));
   const path = join(folder, 'shared.db');
 

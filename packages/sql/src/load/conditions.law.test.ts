@@ -121,8 +121,7 @@ const asked = (
 };
 
 for (const { name, variable, open } of databases) {
-  describe(`conditions on ${name}${variable === null ? '' : ` (${variable})`}`, function () {
-    this.timeout(120_000);
+  describe(`conditions on ${name}${variable === null ? '' : ` (${variable})`}`, () => {
     let kysely: AnyKysely | null = null;
     before(async function () {
       kysely = await open();

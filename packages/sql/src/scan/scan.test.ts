@@ -61,8 +61,7 @@ const known = (column: ColumnPlan, kinds: Readonly<Record<string, string>>): obj
 const leads = ({ kind, target, from, to, through }: LinkPlan): string =>
   JSON.stringify([kind, target.name, from, to, through?.entity.name, through?.from, through?.to]);
 
-describe('scan and drift', function () {
-  this.timeout(240_000);
+describe('scan and drift', () => {
   after(() => rmSync(CACHE, { recursive: true, force: true }));
 
   for (const { name, variable, open } of databases) {

@@ -171,8 +171,7 @@ const isTwice = (variable: string | null): boolean =>
   variable === null && process.env['GRIBO_POSTGRES'] !== undefined;
 
 for (const { name, variable, open } of databases.filter((database) => !isTwice(database.variable))) {
-  describe(`a zoo of schemas on ${name}${variable === null ? '' : ` (${variable})`}`, function () {
-    this.timeout(240_000);
+  describe(`a zoo of schemas on ${name}${variable === null ? '' : ` (${variable})`}`, () => {
     let kysely: AnyKysely | null = null;
     const files: string[] = [];
     before(async function () {

@@ -58,8 +58,7 @@ const enter: Handler<typeof office, 'enter'> = ({ input, key, load, store, trans
 };
 
 for (const { name, variable, open } of databases) {
-  describe(`commands on ${name}${variable === null ? '' : ` (${variable})`}`, function () {
-    this.timeout(600_000);
+  describe(`commands on ${name}${variable === null ? '' : ` (${variable})`}`, () => {
     let kysely: AnyKysely | null = null;
 
     const opened = async (): Promise<{ readonly store: Store; readonly at: AnyKysely }> => {

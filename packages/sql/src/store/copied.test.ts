@@ -91,8 +91,7 @@ const textOf = async (body: unknown, rows: unknown): Promise<string> =>
 
 const crates = list(Crate);
 
-describe('long lists by COPY (GRIBO_POSTGRES)', function () {
-  this.timeout(240_000);
+describe('long lists by COPY (GRIBO_POSTGRES)', () => {
   let kysely: AnyKysely;
   const statements: Statement[] = [];
 

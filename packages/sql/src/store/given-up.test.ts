@@ -84,8 +84,7 @@ const pause = (milliseconds: number): Promise<void> =>
   new Promise((resolve) => setTimeout(resolve, milliseconds));
 
 for (const { name, variable, open, waiting, lockTable } of SERVERS) {
-  describe(`what is given up on ${name} (${variable})`, function () {
-    this.timeout(240_000);
+  describe(`what is given up on ${name} (${variable})`, () => {
     const url = process.env[variable];
     let other: AnyKysely | null = null;
 

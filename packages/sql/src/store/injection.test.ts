@@ -151,8 +151,7 @@ const path = fc.oneof(
 const encoded = (part: string): string => encodeURIComponent(part.replaceAll(/\p{Surrogate}/gu, '\ufffd'));
 
 for (const { name, variable, open } of databases) {
-  describe(`hostile requests on ${name}${variable === null ? '' : ` (${variable})`}`, function () {
-    this.timeout(240_000);
+  describe(`hostile requests on ${name}${variable === null ? '' : ` (${variable})`}`, () => {
     let kysely: AnyKysely | null = null;
     let store: SqlStore;
     before(async function () {

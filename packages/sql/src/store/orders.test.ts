@@ -94,8 +94,7 @@ const note = (kind: string, database: string, type: string): void => {
 };
 
 for (const { name, variable, open } of databases) {
-  describe(`orders of columns on ${name}${variable === null ? '' : ` (${variable})`}`, function () {
-    this.timeout(120_000);
+  describe(`orders of columns on ${name}${variable === null ? '' : ` (${variable})`}`, () => {
     let kysely: AnyKysely | null = null;
     before(async function () {
       kysely = await open();

@@ -7,8 +7,7 @@ import { databases, fillTables, makeTables } from '../testing/databases.js';
 import { sqlStore } from './sql-store.js';
 
 for (const { name, variable, open } of databases) {
-  describe(`an API served on ${name}${variable === null ? '' : ` (${variable})`}`, function () {
-    this.timeout(240_000);
+  describe(`an API served on ${name}${variable === null ? '' : ` (${variable})`}`, () => {
     let kysely: AnyKysely | null = null;
     let handle: ReturnType<typeof serve>;
     before(async function () {

@@ -10,8 +10,7 @@ import { copyPool, databases, fillTables, makeTables } from '../testing/database
 import { sqlStore } from './sql-store.js';
 
 for (const { name, variable, open } of databases) {
-  describe(`sqlStore on ${name}${variable === null ? '' : ` (${variable})`}`, function () {
-    this.timeout(240_000);
+  describe(`sqlStore on ${name}${variable === null ? '' : ` (${variable})`}`, () => {
     let kysely: AnyKysely | null = null;
     const copy = copyPool(name);
 

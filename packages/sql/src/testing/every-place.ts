@@ -84,8 +84,7 @@ const MEMORY: Tested = { name: 'memory', variable: null, open: async () => null 
  */
 export const everyPlace = (title: string, kept: Kept, tests: (place: () => Place) => void): void => {
   for (const { name, variable, open } of [MEMORY, ...databases]) {
-    describe(`${title} in ${name}${variable === null ? '' : ` (${variable})`}`, function () {
-      this.timeout(240_000);
+    describe(`${title} in ${name}${variable === null ? '' : ` (${variable})`}`, () => {
       let kysely: AnyKysely | null = null;
       let place: Place;
       before(async function () {

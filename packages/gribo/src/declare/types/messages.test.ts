@@ -40,9 +40,7 @@ const MISTAKES: readonly (readonly [code: string, sentence: string])[] = [
   ],
 ];
 
-describe('the messages of types', function () {
-  this.timeout(240_000);
-
+describe('the messages of types', () => {
   it('are the sentence of the run time, in one line', () => {
     const folder = mkdtempSync(join(ROOT, 'packages/gribo/.types-'));
     const file = join(folder, 'mistakes.ts');
