@@ -57,3 +57,26 @@ export const keepingLog = () => {
   const told: { readonly about: object; readonly message: string }[] = [];
   return { told, log: { error: (about: object, message: string) => void told.push({ about, message }) } };
 };
+
+/** What a problem says was wrong, in a line each. */
+export const errorsOf = (answered: { json(): unknown }): string[] => {
+  const { errors = [] } = answered.json() as {
+    errors?: { pointer?: string; parameter?: string; code: string; message: string }[];
+  };
+  return errors.map(({ pointer, parameter, code, message }) => `${pointer ?? parameter} ${code}: ${message}`);
+};
+
+/** A store that has no more than the methods of one: spread, and some of them replaced. */
+export const openMethods = () => {
+  const store = openStore();
+  return {
+    list: store.list.bind(store),
+    stream: store.stream.bind(store),
+    count: store.count.bind(store),
+    read: store.read.bind(store),
+    create: store.create.bind(store),
+    createAll: store.createAll.bind(store),
+    amend: store.amend.bind(store),
+    remove: store.remove.bind(store),
+  };
+};
