@@ -1,4 +1,5 @@
 import { writeFileSync } from 'node:fs';
+import { resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { against } from './against.js';
 import { type Figure, isReached } from './figure.js';
@@ -26,8 +27,10 @@ const measured = async (): Promise<readonly Figure[]> => {
   console.log(`Node ${process.version}; both sides in one run, medians of alternating rounds\n`);
   const figures = await figuresOf(wanted, (name) => console.error(`${name} …`));
   console.log(drawTable(figures));
+  // npm runs it in its own folder, and says where it was called.
+  const folder = process.env['INIT_CWD'] ?? process.cwd();
   if (values.json !== undefined)
-    writeFileSync(values.json, `${JSON.stringify({ node: process.version, figures }, null, 2)}\n`);
+    writeFileSync(resolve(folder, values.json), `${JSON.stringify({ node: process.version, figures }, null, 2)}\n`);
   return figures;
 };
 
