@@ -30,7 +30,10 @@ const measured = async (): Promise<readonly Figure[]> => {
   // npm runs it in its own folder, and says where it was called.
   const folder = process.env['INIT_CWD'] ?? process.cwd();
   if (values.json !== undefined)
-    writeFileSync(resolve(folder, values.json), `${JSON.stringify({ node: process.version, figures }, null, 2)}\n`);
+    writeFileSync(
+      resolve(folder, values.json),
+      `${JSON.stringify({ node: process.version, figures }, null, 2)}\n`,
+    );
   return figures;
 };
 
