@@ -1,30 +1,54 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect } from 'chai';
 import { describeInBrowser } from '../../../board/src/testing/browser.js';
+import { project } from '../testing/project.js';
 import { BIN, gribo, HARBOUR } from '../testing/run-gribo.js';
+
+/** An API whose editions are named in a header. */
+const TIDES = `
+import { api, apiNames, collection, entity, given, input, integer, list, memoryStore, model, shape, text } from 'gribo';
+const { editionFrom } = apiNames({ editions: ['v1', 'v2'] });
+const db = model({ tide: entity('tide', { id: integer().key().generated(), height: integer(), name: text() }) }, {});
+const Tide = shape(db.tide, (t) => ({ id: t.id, height: given(editionFrom('v2'), { metres: t.height }, t.height) }), { name: 'Tide' });
+export default {
+  api: api({ title: 'Tides', version: '1', editions: ['v1', 'v2'], endpoints: {
+    tides: collection('/tides', db.tide, { list: list(Tide), create: { takes: input(db.tide, (t) => ({ height: t.height, name: t.name })), returns: Tide } }),
+  } }),
+  model: db,
+  editions: { by: 'header' },
+  store: memoryStore(db),
+};
+`;
 
 const FOLDER = mkdtempSync(join(tmpdir(), 'gribo-answering-'));
 const FILE = join(FOLDER, 'traffic.har');
 
 interface Serving {
   readonly address: string;
-  ask(path: string, headers?: Readonly<Record<string, string>>, body?: string): Promise<Response>;
+  ask(path: string, headers?: Readonly<Record<string, string>>, body?: string | FormData): Promise<Response>;
   end(): Promise<void>;
 }
 
-const serving = async (...args: string[]): Promise<Serving> => {
+const serving = (...args: string[]): Promise<Serving> => servingIn(HARBOUR, ...args);
+
+const servingIn = async (cwd: string, ...args: string[]): Promise<Serving> => {
   const child: ChildProcess = spawn(process.execPath, [BIN, 'serve', '--samples', '--port', '0', ...args], {
-    cwd: HARBOUR,
+    cwd,
   });
   let printed = '';
-  const isUp = new Promise<void>((resolve) => {
+  let wrong = '';
+  child.stderr?.setEncoding('utf8').on('data', (text: string) => {
+    wrong += text;
+  });
+  const isUp = new Promise<void>((resolve, reject) => {
     child.stdout?.setEncoding('utf8').on('data', (text: string) => {
       printed += text;
       if (printed.includes('Ctrl+C')) resolve();
     });
+    child.once('close', () => reject(new Error(`it ended: ${wrong}`)));
   });
   await isUp;
   const address = /http:\/\/127\.0\.0\.1:\d+/.exec(printed)?.[0] ?? '';
@@ -125,10 +149,45 @@ describe('gribo serve, as a client wishes it', () => {
     await again.end();
   });
 
+  it('answers in the edition that a header names, and to an upload whatever stands between its parts', async () => {
+    const folder = await project(TIDES);
+    const file = join(folder, 'traffic.har');
+    const form = (...bytes: number[]): FormData => {
+      const sent = new FormData();
+      sent.append('chart', new Blob([Uint8Array.from(bytes)]), 'chart.bin');
+      return sent;
+    };
+    const first = await servingIn(folder, '--record', file);
+    for (const edition of ['v2', 'v1']) await first.ask('/tides', { edition });
+    for (const byte of [0xfe, 0xff]) await first.ask('/tides', {}, form(0, byte));
+    await first.end();
+    interface Archive {
+      log: {
+        entries: { request: { postData?: { text: string } }; response: { content: { text?: string } } }[];
+      };
+    }
+    const har = JSON.parse(readFileSync(file, 'utf8')) as Archive;
+    const [, , sent] = har.log.entries;
+    expect(
+      Buffer.from(sent?.request.postData?.text ?? '', 'base64').includes(Buffer.from([0, 0xfe])),
+    ).to.equal(true);
+    for (const [i, { response }] of har.log.entries.entries()) response.content = { text: `answer ${i}` };
+    writeFileSync(file, JSON.stringify(har));
+    const again = await servingIn(folder, '--replay', file);
+    const said = async (...asked: Parameters<Serving['ask']>) => (await again.ask(...asked)).text();
+    expect(await said('/tides', { edition: 'v1' })).to.equal('answer 1');
+    expect(await said('/tides', { edition: 'v2' })).to.equal('answer 0');
+    expect(await said('/tides', {}, form(0, 0xff))).to.equal('answer 3');
+    expect(await said('/tides', {}, form(0, 0xfe))).to.equal('answer 2');
+    expect(await said('/tides', {}, form(0, 0xfd))).to.not.contain('answer');
+    await again.end();
+    rmSync(folder, { recursive: true });
+  });
+
   it('says what is wrong with a file of answers', async () => {
     const { code, err } = await gribo(['serve', '--samples', '--replay', join(HARBOUR, 'package.json')]);
     expect(code).to.equal(2);
-    expect(err).to.include('could not be read as an HTTP Archive');
+    expect(err).to.include('could not be read as an HTTP Archive: it has no log.entries');
   });
 
   describeInBrowser('what was written down, read by others', (browsing) => {

@@ -1,7 +1,8 @@
 import type { FetchHandler } from '@gribo/http';
 import { type Pretence, pretenceOf } from './pretence.js';
 import { pretending } from './pretending.js';
-import { Recording, Replay } from './recording.js';
+import { Recording } from './recording.js';
+import { Replay } from './replay.js';
 
 export interface AnsweringOptions {
   /** What is pretended to every request that says nothing of it itself. */
@@ -21,16 +22,26 @@ const pretenceFor = (request: Request, otherwise: Pretence | null): Pretence | n
   }
 };
 
+/** What is known of an API whose answers are written down. */
+export interface Answered {
+  readonly version: string;
+  /** Headers that decide what it answers, besides those that decide for any. */
+  readonly deciding: readonly string[];
+}
+
 /**
  * An API's answers, as they are wished for: late, slow, failing, written down, or those that were written down.
  *
- * @param version the version of the API, for what is written down
  * @throws {Mistake} where there is no file to answer from
  */
-export const answering = (options: AnsweringOptions, version: string, api: FetchHandler): FetchHandler => {
+export const answering = (
+  options: AnsweringOptions,
+  { version, deciding }: Answered,
+  api: FetchHandler,
+): FetchHandler => {
   const { pretend = null, record, replay } = options;
   const recording = record === undefined ? null : new Recording(record, version);
-  const known = replay === undefined ? null : Replay.of(replay);
+  const known = replay === undefined ? null : Replay.of(replay, deciding);
   const fresh = async (request: Request): Promise<Response> => {
     const again = await known?.answer(request);
     if (again != null) return again;

@@ -3,6 +3,7 @@ import type { AddressInfo } from 'node:net';
 import { type FetchHandler, type Handlers, nodeListener, Problem, serve } from '@gribo/http';
 import type { AnyApi, CallerGiven, Store } from 'gribo';
 import { didYouMean, type FactPlan, sayWanted, valueFromText } from 'gribo/kit';
+import { editionNaming } from '../asked/asked-edition.js';
 import { askingAs } from '../asked/caller.js';
 import { pickAudience } from '../asked/situation.js';
 import { BOARD_PATH, BoardServer } from '../board/board-server.js';
@@ -128,7 +129,9 @@ export const serveApi = async (
       ...(declared.unnamed === undefined ? {} : { unnamed: declared.unnamed }),
     });
   let api = handlerOf(config);
-  const asked = answering(options, config.api.plan.version, (request) => api(request));
+  const { version } = config.api.plan;
+  const deciding = Object.keys(editionNaming(config).headers);
+  const asked = answering(options, { version, deciding }, (request) => api(request));
   const handle = async (request: Request): Promise<Response> => {
     const url = new URL(request.url);
     if (!isForHere(url)) return new Response(`Ask for ${HOST}.`, { status: 421 });
