@@ -21,7 +21,7 @@ export const endedFindings = async (
   const [oldest, next] = editionsOf(config.api.plan);
   const { name = '', deprecated = null } = oldest?.edition ?? {};
   if (next === undefined || !isOver(deprecated, dayOf(now))) return [];
-  const { length } = await retiringFor(config, configPath, name);
+  const { length } = (await retiringFor(config, configPath, name)).filter(({ holds }) => holds !== null);
   const { code, severity, advice } = ENDED;
   const alone = `${counted(length, 'condition')} ${length === 1 ? 'is' : 'are'} there for it alone`;
   const message = `It ended on ${deprecated?.sunset}, and is answered with 410; ${alone}.`;

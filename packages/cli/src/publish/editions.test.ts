@@ -200,6 +200,19 @@ describe('editions on the command line', () => {
     expect((await run('retire', '2026-05')).err).to.equal(
       'Editions go oldest first: gribo retire 2025-11. There are: 2025-11, 2026-05.\n',
     );
+    const elsewhere = `light: given(editionFrom(NEXT), b.light),
+  marked: given(editionBefore(
+    "2026-05",
+  ), b.light),`;
+    writeFileSync(join(folder, 'gribo.config.ts'), `const NEXT = '2026-05';${project(elsewhere)}`);
+    const unsure = (await run('retire', '2025-11')).out;
+    expect(unsure)
+      .to.match(/marked: given\(editionBefore\(\n/)
+      .and.match(
+        /look whether it is this one or the next\n {2}gribo\.config\.ts:\d+ +light: given\(editionFrom\(NEXT\)/,
+      )
+      .and.contain('8 conditions of 2025-11');
+    writeFileSync(join(folder, 'gribo.config.ts'), project());
     process.env['GRIBO_TEST_NOW'] = '2027-01-01T00:00:00Z';
     const ended = await run('check');
     writeFileSync(

@@ -14,9 +14,10 @@ export interface RetireOptions {
   readonly json?: boolean;
 }
 
-const GROUPS: readonly (readonly [holds: boolean, title: string])[] = [
+const GROUPS: readonly (readonly [holds: boolean | null, title: string])[] = [
   [false, 'Never holds then: drop what is given, or keep what stands in its place'],
   [true, 'Holds always then: keep what is given, without given, and drop what stands in its place'],
+  [null, 'Not said here which edition it is about: look whether it is this one or the next'],
 ];
 
 /**
@@ -63,7 +64,8 @@ export const retire = async (
     for (const { uri, line, text } of own) screen.print(`  ${`${uri}:${line}`.padEnd(widest)}  ${text}`);
     screen.print('');
   }
+  const sure = found.filter(({ holds }) => holds !== null);
   screen.print(
-    `${counted(found.length, 'condition')} of ${edition}; then take it off \`editions\`, and its file from the published contracts.`,
+    `${counted(sure.length, 'condition')} of ${edition}; then take it off \`editions\`, and its file from the published contracts.`,
   );
 };
