@@ -35,13 +35,18 @@ const joined = (...some: readonly (string | undefined)[]): string =>
 const added = (header: string | undefined, name: string): string =>
   (header ?? '').split(', ').includes(name) ? (header ?? '') : joined(header, name);
 
-/** What a place in the request adds to an answer: that it decided, and what it decided. */
-const placeHeaders = (headers: Answer['headers'], { edition, settings }: Told): Record<string, string> => {
+/** The answer, with the header that the place where editions are named is in: it decided what is answered. */
+export const decidedByEdition = (answer: Answer, { by, name }: EditionsSettings): Answer => {
+  if (by === 'path') return answer;
+  const vary = added(answer.headers['vary'], by === 'header' ? name : 'Accept');
+  return { ...answer, headers: { ...answer.headers, vary } };
+};
+
+/** What says, where editions are named, which it was. */
+const nameHeaders = (type: string | undefined, { edition, settings }: Told): Record<string, string> => {
   const { by, name } = settings;
-  if (by === 'header') return { vary: added(headers['vary'], name), [name.toLowerCase()]: edition.name };
-  const type = headers['content-type'];
-  if (by === 'path' || type === undefined) return {};
-  return { vary: added(headers['vary'], 'Accept'), 'content-type': `${type}; ${name}=${edition.name}` };
+  if (by === 'header') return { [name.toLowerCase()]: edition.name };
+  return by === 'path' || type === undefined ? {} : { 'content-type': `${type}; ${name}=${edition.name}` };
 };
 
 /** The answer with what it tells of its edition: which it is, until when it is there (RFC 9745, RFC 8594), and what follows. */
@@ -53,9 +58,10 @@ export const withEdition = (answer: Answer, told: Told): Answer => {
     sunset: earlier(of?.sunset ?? null, notice?.sunset ?? null),
     instead: null,
   });
+  const decided = decidedByEdition(answer, told.settings);
   const headers: Record<string, string> = {
-    ...answer.headers,
-    ...placeHeaders(answer.headers, told),
+    ...decided.headers,
+    ...nameHeaders(decided.headers['content-type'], told),
     ...dates.headers,
   };
   const link = joined(headers['link'], ...linksOf(told));

@@ -202,8 +202,9 @@ describe('editions over HTTP', () => {
     expect(old.headers.get('link')).to.equal(null);
     expect((await ask('/vessels/1/flag', {}, {})).headers.get('link')).to.contain('</vessels/1/flags>');
     const unknown = await ask('/vessels/1', { 'x-fleet-edition': '2027' });
-    expect([unknown.status, unknown.json?.detail]).to.deep.equal([
+    expect([unknown.status, unknown.headers.get('vary'), unknown.json?.detail]).to.deep.equal([
       400,
+      'Accept, X-Fleet-Edition',
       'There is no edition "2027". There are: 2025-11, 2026-05, 2026-11.',
     ]);
     expect(old.headers.get('etag')).to.not.equal(headers.get('etag'));

@@ -134,7 +134,7 @@ export class Server {
       const refused = { ...refusedOf(asked), ...(addressed === null ? {} : { accept: addressed.accept }) };
       answer = pipeline.failed(refused, found?.endpoint ?? null, error);
     }
-    return addressed === null ? answer : this.#sides.told(answer, addressed, found);
+    return this.#sides.told(answer, addressed, found);
   }
 
   /** A path without what all paths start with. @throws {Problem} 404 where it does not start with that */

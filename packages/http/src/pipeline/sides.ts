@@ -1,7 +1,7 @@
 import { DeclarationError } from 'gribo';
 import type { ApiPlan, EndpointPlan } from 'gribo/kit';
 import { type EditionNamed, editionNamed } from '../editions/edition-named.js';
-import { withEdition } from '../editions/edition-told.js';
+import { decidedByEdition, withEdition } from '../editions/edition-told.js';
 import type { EditionsSettings } from '../editions/editions-options.js';
 import type { Answer } from '../message/answer.js';
 import type { Asked } from '../message/asked.js';
@@ -132,10 +132,15 @@ export class Sides {
     throw new Problem(410, { detail: there === '' ? detail : `${detail} There are: ${there}.` });
   }
 
-  /** The answer, with what it tells of its edition. */
-  told(answer: Answer, addressed: Addressed, asked: EndpointAsked | null): Answer {
-    const { edition } = addressed.side.plan;
-    if (edition === null) return answer;
+  /**
+   * The answer, with what it tells of its edition.
+   *
+   * @param addressed null: the request goes nowhere
+   */
+  told(answer: Answer, addressed: Addressed | null, asked: EndpointAsked | null): Answer {
+    if (!this.#hasEditions) return answer;
+    const { edition = null } = addressed?.side.plan ?? {};
+    if (addressed === null || edition === null) return decidedByEdition(answer, this.#settings);
     const isLast = addressed.side === this.newest;
     // Of the newest there is nothing to tell, but where a header or a media type named it.
     if (isLast && edition.deprecated === null && this.#settings.by === 'path') return answer;
