@@ -65,6 +65,22 @@ describe('the pages of the documentation', () => {
     });
   }
 
+  it('of examples are there, and name files and scripts of theirs', () => {
+    const wrong: string[] = [];
+    for (const name of readdirSync(join(ROOT, 'examples'))) {
+      const folder = `examples/${name}`;
+      const page = read(`${folder}/README.md`);
+      const { scripts } = JSON.parse(read(`${folder}/package.json`)) as { scripts: Record<string, string> };
+      for (const [, path = ''] of page.matchAll(
+        /`((?:src|generated|contracts|recorded)\/[^`]*|[\w.-]+\.ts)`/g,
+      ))
+        if (!existsSync(join(ROOT, folder, path))) wrong.push(`${folder}: ${path}`);
+      for (const [, script = ''] of page.matchAll(/^npm (?:run )?(\w+)/gm))
+        if (scripts[script] === undefined) wrong.push(`${folder}: npm run ${script}`);
+    }
+    expect(wrong).to.deep.equal([]);
+  });
+
   it('name commands and options that there are', () => {
     const program = makeProgram(terminal());
     const known = new Map(

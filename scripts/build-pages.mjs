@@ -21,6 +21,11 @@ const PAGES = [
     made: 'examples/quayside/build/server.js',
   },
   {
+    folder: 'examples/ledger',
+    from: [],
+    made: 'examples/ledger/build/main.js',
+  },
+  {
     folder: 'examples/workbench',
     from: ['packages/gribo/src', 'examples/harbour/src'],
     made: 'examples/workbench/dist/index.html',
