@@ -5,7 +5,7 @@ import { fileURLToPath } from 'node:url';
 
 const ROOT = fileURLToPath(new URL('..', import.meta.url));
 const PAGES = `${ROOT}site/pages`;
-const EXAMPLES = ['harbour', 'quayside', 'workbench'];
+const EXAMPLES = readdirSync(`${ROOT}examples`);
 
 /** The problem of the workbench that a page ends with: something to try at once. */
 const TRIED = {
