@@ -12,7 +12,7 @@ export type EditionOption<Name extends string = string> =
   | Name
   | {
       readonly name: Name;
-      /** Says that it will go: from its `sunset` on it is answered with 410. */
+      /** Says that it will go: after its `sunset` it is answered with 410. */
       readonly deprecated?: Deprecation;
     };
 
