@@ -79,7 +79,7 @@ export {
   type PathParameters,
   type ProblemsIn,
 } from './declare/api/endpoint.js';
-export { ofEdition } from './declare/api/in-edition.js';
+export { ofEdition } from './declare/api/of-edition.js';
 export { type RowRule, type RowRuleOptions, rowRule } from './declare/api/row-rule.js';
 export { type ApiSituation, situationOf } from './declare/api/situation-of.js';
 export type { EnvelopeInfo } from './declare/body/envelope.js';

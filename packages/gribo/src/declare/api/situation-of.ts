@@ -4,7 +4,7 @@ import type { Situation } from '../../plan/situation.js';
 import { freeze } from '../../util/freeze.js';
 import { didYouMean } from '../../util/nearest.js';
 import type { AnyApi, AudienceIn, EditionIn, NameIn } from './api.js';
-import { ofEdition } from './in-edition.js';
+import { ofEdition } from './of-edition.js';
 
 /** A situation at an API, by the names that it has. */
 export interface ApiSituation<P extends AnyApi> extends Omit<Situation, 'endpoint' | 'audience' | 'edition'> {
