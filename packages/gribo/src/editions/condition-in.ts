@@ -6,10 +6,10 @@ import type {
   ThereIs,
   ValueNode,
 } from '../plan/condition.js';
-import { ALWAYS, allOf, anyOf, isAlways, notOf } from '../plan/joined.js';
+import { ALWAYS, allOf, anyOf, isAlways, isNever, notOf } from '../plan/joined.js';
 import { NEVER } from '../plan/never.js';
 import { freeze } from '../util/freeze.js';
-import { mapSame } from '../util/map-same.js';
+import { mapKept, mapSame } from '../util/map-same.js';
 import type { Here } from './here.js';
 
 /** A condition in one edition, which settles what of it is about editions; the same object where nothing is. */
@@ -45,24 +45,37 @@ export const conditionIn = (condition: ConditionNode, here: Here): ConditionNode
 
 const thereIsIn = (condition: ThereIs<ConditionNode>, here: Here): ConditionNode => {
   const selection = selectionIn(condition.selection, here);
-  const middle = mapSame(condition.middle, (part) => conditionIn(part, here));
+  const middle = conditionsIn(condition.middle, here);
   const isSame = selection === condition.selection && middle === condition.middle;
   return isSame ? condition : freeze({ ...condition, selection, middle });
 };
 
 /** A condition that may be left out: null where it holds always. */
-export const openCondition = (condition: ConditionNode | null, here: Here): ConditionNode | null => {
+const openCondition = (condition: ConditionNode | null, here: Here): ConditionNode | null => {
   const left = condition === null ? null : conditionIn(condition, here);
   return left === null || isAlways(left) ? null : left;
 };
+
+/** What stands under a condition, in one edition; null where it is not there. */
+export const thereIn = <T extends { readonly when: ConditionNode | null }>(one: T, here: Here): T | null => {
+  const when = openCondition(one.when, here);
+  if (when !== null && isNever(when)) return null;
+  return when === one.when ? one : freeze({ ...one, when });
+};
+
+/** Conditions that all hold, in one edition: those that always do are none. */
+const conditionsIn = (conditions: readonly ConditionNode[], here: Here): readonly ConditionNode[] =>
+  mapKept(conditions, (condition) => {
+    const left = conditionIn(condition, here);
+    return left !== condition && isAlways(left) ? null : left;
+  });
 
 /** The rows of a selection in one edition. */
 export const selectionIn = (
   selection: ListSelection<ConditionNode>,
   here: Here,
 ): ListSelection<ConditionNode> => {
-  const left = mapSame(selection.where, (condition) => conditionIn(condition, here));
-  const where = left === selection.where ? left : freeze(left.filter((condition) => !isAlways(condition)));
+  const where = conditionsIn(selection.where, here);
   const sort = keysIn(selection.sort, here);
   const isSame = where === selection.where && sort === selection.sort;
   return isSame ? selection : freeze({ ...selection, where, sort });

@@ -5,11 +5,10 @@ import type {
   RowRulePlan,
   SortParameter,
 } from '../plan/api-plan.js';
-import { isNever } from '../plan/joined.js';
 import { freeze } from '../util/freeze.js';
 import { mapKept, mapSame } from '../util/map-same.js';
 import { bodyIn } from './body-in.js';
-import { conditionIn, keysIn, openCondition } from './condition-in.js';
+import { conditionIn, keysIn, thereIn } from './condition-in.js';
 import type { Here } from './here.js';
 import { inputIn } from './input-in.js';
 
@@ -17,12 +16,7 @@ import { inputIn } from './input-in.js';
 const parametersIn = <P extends FilterParameter | SortParameter>(
   parameters: readonly P[],
   here: Here,
-): readonly P[] =>
-  mapKept(keysIn(parameters, here), (parameter) => {
-    const when = openCondition(parameter.when, here);
-    if (when !== null && isNever(when)) return null;
-    return when === parameter.when ? parameter : freeze({ ...parameter, when });
-  });
+): readonly P[] => mapKept(keysIn(parameters, here), (parameter) => thereIn(parameter, here));
 
 const problemIn = (problem: ProblemPlan, here: Here): ProblemPlan => {
   const members = problem.members && inputIn(problem.members, here);

@@ -1,19 +1,18 @@
 import type { EntityPlan } from '../plan/entity-plan.js';
 import type { InputField, InputNode, InputPlan } from '../plan/input-plan.js';
-import { isNever } from '../plan/joined.js';
 import { valuesEntity } from '../plan/values-entity.js';
 import { freeze } from '../util/freeze.js';
 import { mapKept } from '../util/map-same.js';
-import { openCondition } from './condition-in.js';
+import { thereIn } from './condition-in.js';
 import type { Here } from './here.js';
 
 /** The members of an input that are there in one edition. */
 export const inputFieldsIn = (fields: readonly InputField[], here: Here): readonly InputField[] =>
   mapKept(fields, (field) => {
-    const when = openCondition(field.when, here);
-    if (when !== null && isNever(when)) return null;
-    const node = nodeIn(field.node, here);
-    return when === field.when && node === field.node ? field : freeze({ ...field, when, node });
+    const there = thereIn(field, here);
+    if (there === null) return null;
+    const node = nodeIn(there.node, here);
+    return node === there.node ? there : freeze({ ...there, node });
   });
 
 const nodeIn = (node: InputNode, here: Here): InputNode => {
@@ -46,11 +45,7 @@ const entityIn = ({ entity }: InputPlan, fields: readonly InputField[]): EntityP
  */
 export const inputIn = (input: InputPlan, here: Here): InputPlan => {
   const fields = inputFieldsIn(input.fields, here);
-  const fixed = mapKept(input.fixed, (one) => {
-    const when = openCondition(one.when, here);
-    if (when !== null && isNever(when)) return null;
-    return when === one.when ? one : freeze({ ...one, when });
-  });
+  const fixed = mapKept(input.fixed, (one) => thereIn(one, here));
   const isSame = fields === input.fields && fixed === input.fixed;
   return isSame ? input : freeze({ ...input, entity: entityIn(input, fields), fields, fixed });
 };
