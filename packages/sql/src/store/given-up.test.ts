@@ -1,4 +1,4 @@
-import { serve } from '@gribo/http';
+import { type FetchHandler, serve } from '@gribo/http';
 import { expect } from 'chai';
 import { amending, api, collection, input, list, shape } from 'gribo';
 import { CompiledQuery, Kysely } from 'kysely';
@@ -83,6 +83,11 @@ const SERVERS: readonly Tried[] = [
 const pause = (milliseconds: number): Promise<void> =>
   new Promise((resolve) => setTimeout(resolve, milliseconds));
 
+/** Waits until something is so, ten seconds at most: what it came to is asked then. */
+const awaited = async (isSo: () => boolean | Promise<boolean>): Promise<void> => {
+  for (let i = 0; i < 500 && !(await isSo()); i++) await pause(20);
+};
+
 for (const { name, variable, open, waiting, lockTable } of SERVERS) {
   describe(`what is given up on ${name} (${variable})`, () => {
     const url = process.env[variable];
@@ -102,23 +107,29 @@ for (const { name, variable, open, waiting, lockTable } of SERVERS) {
       const { told, log } = keepingLog();
       const store = sqlStore(stock, kysely);
       const handle = serve(names, { store, log, limits });
-      // Whoever waits for a connection is not to be told that his own time is up.
-      const patient = serve(names, { store, log });
-      const ask = async (method: string, path: string, body?: object, signal?: AbortSignal) => {
-        const start = performance.now();
-        const response = await (path === '/vessels' ? patient : handle)(
-          new Request(`http://n.test${path}`, {
-            method,
-            ...(signal === undefined ? {} : { signal }),
-            ...(body === undefined
-              ? {}
-              : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
-          }),
-        );
-        const text = await response.text();
-        return { status: response.status, text, headers: response.headers, took: performance.now() - start };
-      };
-      return { kysely, used, ask, told };
+      const asking =
+        (served: FetchHandler) =>
+        async (method: string, path: string, body?: object, signal?: AbortSignal) => {
+          const start = performance.now();
+          const response = await served(
+            new Request(`http://n.test${path}`, {
+              method,
+              ...(signal === undefined ? {} : { signal }),
+              ...(body === undefined
+                ? {}
+                : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+            }),
+          );
+          const text = await response.text();
+          return {
+            status: response.status,
+            text,
+            headers: response.headers,
+            took: performance.now() - start,
+          };
+        };
+      // Whoever looks how it is, or waits for a connection, is not to be told that his own time is up.
+      return { kysely, used, ask: asking(handle), look: asking(serve(names, { store, log })), told };
     };
 
     /** Does something while somebody else holds a lock. */
@@ -142,33 +153,33 @@ for (const { name, variable, open, waiting, lockTable } of SERVERS) {
     };
 
     it('a change whose time is up: nothing is stored, its caller knows, and its connection is free', async () => {
-      const { kysely, used, ask, told } = opened({ answering: 300 });
-      expect((await ask('GET', '/operators/1')).status).to.equal(200);
+      const { kysely, used, ask, look, told } = opened({ answering: 300 });
+      expect((await look('GET', '/operators/1')).status).to.equal(200);
       const { status, text, headers, took } = await whileLocked(row, () =>
         ask('PATCH', '/operators/1', { name: 'Late' }),
       );
       expect([status, headers.get('retry-after')]).to.deep.equal([503, '1']);
       expect(text).to.contain('nothing was changed');
       expect(took).to.be.below(2000);
-      for (let i = 0; i < 50 && used() > 0; i++) await pause(20);
+      await awaited(() => used() === 0);
       expect(used(), 'connections in use').to.equal(0);
-      expect((await ask('GET', '/operators/1')).text).to.contain('Lantern Bay');
+      expect((await look('GET', '/operators/1')).text).to.contain('Lantern Bay');
       expect(told).to.have.length(1);
-      expect((await ask('PATCH', '/operators/1', { name: 'Lantern Bay' })).status).to.equal(200);
+      expect((await look('PATCH', '/operators/1', { name: 'Lantern Bay' })).status).to.equal(200);
       await kysely.destroy();
     });
 
     it('so many of them that there is no connection left: others are answered soon', async () => {
-      const { kysely, ask } = opened({ answering: 500 });
-      expect((await ask('GET', '/vessels')).status).to.equal(200);
+      const { kysely, ask, look } = opened({ answering: 500 });
+      expect((await look('GET', '/vessels')).status).to.equal(200);
       const { late, other: read } = await whileLocked(row, async () => {
         const sent = Array.from({ length: 12 }, () => ask('PATCH', '/operators/1', { name: 'Late' }));
         await pause(100);
-        return { other: await ask('GET', '/vessels'), late: await Promise.all(sent) };
+        return { other: await look('GET', '/vessels'), late: await Promise.all(sent) };
       });
       expect([read.status, new Set(late.map(({ status }) => status))]).to.deep.equal([200, new Set([503])]);
       expect(Math.max(...late.map(({ took }) => took))).to.be.below(3000);
-      expect((await ask('GET', '/operators/1')).text).to.contain('Lantern Bay');
+      expect((await look('GET', '/operators/1')).text).to.contain('Lantern Bay');
       await kysely.destroy();
     });
 
@@ -200,34 +211,34 @@ for (const { name, variable, open, waiting, lockTable } of SERVERS) {
     });
 
     it('a list whose time is up: its statement is ended, and its connection is free', async () => {
-      const { kysely, used, ask } = opened({ answering: 300 });
-      expect((await ask('GET', '/operators')).status).to.equal(200);
+      const { kysely, used, ask, look } = opened({ answering: 300 });
+      expect((await look('GET', '/operators')).status).to.equal(200);
       await whileLocked(lockTable, async () => {
         const { status, took } = await ask('GET', '/operators');
         expect([status, took < 2000]).to.deep.equal([503, true]);
-        for (let i = 0; i < 50 && used() > 0; i++) await pause(20);
+        await awaited(() => used() === 0);
         expect(used(), 'connections in use').to.equal(0);
       });
       await kysely.destroy();
     });
 
     it('a reading whose client has gone: its statement is ended, and nobody is told', async () => {
-      const { kysely, used, ask, told } = opened({ answering: 30_000 });
-      expect((await ask('GET', '/vessels')).status).to.equal(200);
-      expect((await ask('GET', '/operators/1')).status).to.equal(200);
+      const { kysely, used, ask, look, told } = opened({ answering: 30_000 });
+      expect((await look('GET', '/vessels')).status).to.equal(200);
+      expect((await look('GET', '/operators/1')).status).to.equal(200);
       await whileLocked(lockTable, async () => {
         const gone = new AbortController();
         const sent = ask('GET', '/operators/1', undefined, gone.signal);
-        for (let i = 0; i < 100 && (await many()) === 0; i++) await pause(20);
+        await awaited(async () => (await many()) > 0);
         expect(await many(), 'waiting').to.equal(1);
         gone.abort();
-        for (let i = 0; i < 100 && (await many()) > 0; i++) await pause(20);
+        await awaited(async () => (await many()) === 0);
         expect(await many(), 'still waiting').to.equal(0);
         await sent;
       });
-      for (let i = 0; i < 50 && used() > 0; i++) await pause(20);
+      await awaited(() => used() === 0);
       expect([used(), told]).to.deep.equal([0, []]);
-      expect((await ask('GET', '/operators/1')).status).to.equal(200);
+      expect((await look('GET', '/operators/1')).status).to.equal(200);
       await kysely.destroy();
     });
   });
