@@ -6,7 +6,7 @@
  */
 export type { ChangePlan, ChangeStep, Flow as ChangeFlow, Values } from './change/change-plan.js';
 export type { ChangeRule, ChangeRules } from './change/change-rules.js';
-export type { ChangeTerms } from './change/change-terms.js';
+export { type ChangeTerms, stampedTerms } from './change/change-terms.js';
 export { planChange, type WantedChange } from './change/plan-change.js';
 export { runChange, type Work, type WorkRows } from './change/run-change.js';
 export type { DescribedFormat } from './describe/openapi/described-format.js';
@@ -107,6 +107,7 @@ export { sampleFacts } from './sample/sample-facts.js';
 export { checkStorable } from './store/check-storable.js';
 export { Repeatable } from './store/repeatable.js';
 export type { ChangeOptions, Guard, KeyValue, RowQuery } from './store/store.js';
+export { clock } from './util/clock.js';
 export { isReference } from './util/is-reference.js';
 export { didYouMean, nearest } from './util/nearest.js';
 export { clockText } from './values/calendar.js';

@@ -1,4 +1,5 @@
 import type { AnyApi, CallerIn, NameIn, Store } from 'gribo';
+import { clock } from 'gribo/kit';
 import { type EditionsOptions, editionsSettingsOf } from './editions/editions-options.js';
 import type { AnyHandler, Handlers } from './handlers/handlers.js';
 import { type Served, withDirect } from './hosting/fetch-handler.js';
@@ -24,7 +25,10 @@ export interface ServeOptions<P extends AnyApi>
    * request away. Left out, every response is for nobody in particular, and nothing that is meant for an audience is sent.
    */
   readonly caller?: (request: Request) => CallerIn<P> | null | Promise<CallerIn<P> | null>;
-  /** The moment that `now` stands for in conditions, for tests and demos. Default: that of the request. */
+  /**
+   * The clock. It is asked once for each request, and all that the request does goes by its moment: `now` in conditions, what is
+   * stamped, what a store in memory generates, kept answers, which editions have ended. Default: the program's.
+   */
   readonly now?: () => Date;
   /** What replaces or adds to what operations do. */
   readonly handlers?: Handlers<P>;
@@ -79,7 +83,7 @@ export const serve = <P extends AnyApi>(api: P, options: ServeOptions<P>): Serve
     {
       store,
       caller: caller ?? null,
-      now: options.now ?? (() => new Date()),
+      now: options.now ?? clock,
       decidedBy,
       replicas: replicasOf(options, decidedBy ?? []),
       kept: keptAnswersOf(options),

@@ -1,6 +1,7 @@
 import type { CallerGiven } from 'gribo';
 import { didYouMean } from 'gribo/kit';
 import type { GriboConfig } from '../config/config.js';
+import { momentOf } from '../config/moment-of.js';
 import { Mistake } from '../screen/mistake.js';
 
 /** The options that say who asks. */
@@ -28,7 +29,7 @@ const named = ({ callers = {} }: GriboConfig, name: string): CallerGiven => {
 
 /** Who asks: a caller by name, or the first one that the configuration names of an audience. */
 export const askingAs = (config: GriboConfig, { as, audience }: CallerOptions): Asking => {
-  const now = config.now?.() ?? new Date();
+  const now = momentOf(config);
   if (as !== undefined) {
     const caller = named(config, as);
     return { caller: { ...caller, audience: caller.audience ?? null }, now };

@@ -103,7 +103,7 @@ export const check = async (
   const more = [
     ...(drift ?? []),
     ...(await publishedFindings(config, configPath)),
-    ...(await endedFindings(config, configPath, config.now?.() ?? new Date())),
+    ...(await endedFindings(config, configPath)),
   ];
   const found = review(config.api, { ...reviewOptions(config), more });
   if (options.json === true) printJson<CheckJson>(screen, found);

@@ -1,6 +1,7 @@
 import type { ReviewFinding } from 'gribo';
 import { dayOf, editionsOf, type FindingRule, isOver } from 'gribo/kit';
 import type { GriboConfig } from '../config/config.js';
+import { momentOf } from '../config/moment-of.js';
 import { retiringFor } from '../retire/retire.js';
 import { counted } from '../screen/counted.js';
 
@@ -16,11 +17,10 @@ export const ENDED: Omit<FindingRule, 'find'> = {
 export const endedFindings = async (
   config: GriboConfig,
   configPath: string,
-  now: Date,
 ): Promise<readonly ReviewFinding[]> => {
   const [oldest, next] = editionsOf(config.api.plan);
   const { name = '', deprecated = null } = oldest?.edition ?? {};
-  if (next === undefined || !isOver(deprecated, dayOf(now))) return [];
+  if (next === undefined || !isOver(deprecated, dayOf(momentOf(config)))) return [];
   const { length } = (await retiringFor(config, configPath, name)).filter(({ holds }) => holds !== null);
   const { code, severity, advice } = ENDED;
   const alone = `${counted(length, 'condition')} ${length === 1 ? 'is' : 'are'} there for it alone`;

@@ -34,7 +34,7 @@ export interface GriboConfig {
   readonly samples?: SampleOptions;
   /** Who asks, for `gribo serve`: `{ audience }` and facts. Default: the audience that its `x-audience` header names. */
   readonly caller?: (request: Request) => CallerGiven | null | Promise<CallerGiven | null>;
-  /** The moment that `now` stands for in conditions. Default: this one. */
+  /** The clock: `now` in conditions, stamps, which editions have ended, the times of a recording. Default: the program's. */
   readonly now?: () => Date;
   /** Callers to choose from by name, each with its `audience` and facts: `--as agent7`, and the header `x-caller`. */
   readonly callers?: Readonly<Record<string, CallerGiven>>;

@@ -1,5 +1,7 @@
 import type { ReviewOptions } from 'gribo';
+import { dayOf } from 'gribo/kit';
 import type { GriboConfig } from '../config/config.js';
+import { momentOf } from '../config/moment-of.js';
 import { samplesOf } from '../config/samples-of.js';
 
 /** What a configuration says about reviews, with its sample rows. */
@@ -16,6 +18,7 @@ export const reviewOptions = (config: GriboConfig): ReviewOptions => {
   };
   return {
     serving,
+    today: dayOf(momentOf(config)),
     ...(model === undefined ? {} : { model }),
     ...(style === undefined ? {} : { style }),
     ...(accepted === undefined ? {} : { accepted }),

@@ -1,4 +1,5 @@
 import type { Store } from 'gribo';
+import { clock } from 'gribo/kit';
 import { type EditionOptions, inAskedEdition } from '../asked/asked-edition.js';
 import type { GriboConfig } from '../config/config.js';
 import { findConfig, loadConfig } from '../config/load-config.js';
@@ -42,7 +43,7 @@ export const withStore = async (
     if (options.watch !== true) return await once();
     // The store stays open: only what is declared is read again.
     const again = async (): Promise<void> => {
-      screen.print(screen.colours.dim(`── ${new Date().toLocaleTimeString()} ${'─'.repeat(20)}`));
+      screen.print(screen.colours.dim(`── ${clock().toLocaleTimeString()} ${'─'.repeat(20)}`));
       await once().catch((error: unknown) =>
         screen.print(screen.colours.red(describeFailure(error).message)),
       );

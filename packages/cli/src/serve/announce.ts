@@ -3,6 +3,7 @@ import { dayOf, type EndpointPlan, editionsOf, isOver } from 'gribo/kit';
 import { editionNaming } from '../asked/asked-edition.js';
 import { BOARD_PATH } from '../board/board-server.js';
 import type { GriboConfig } from '../config/config.js';
+import { momentOf } from '../config/moment-of.js';
 import type { Screen } from '../screen/screen.js';
 import { sunsetWords } from '../screen/sunset-words.js';
 
@@ -25,9 +26,9 @@ const routeLines = (endpoints: readonly EndpointPlan[]): readonly string[] => {
 };
 
 /** Which editions there are, where they are named, and what becomes of those who name none. */
-const editionLines = ({ api, editions, unnamed = 'oldest', now }: GriboConfig): readonly string[] => {
+const editionLines = ({ api, editions, unnamed = 'oldest', ...config }: GriboConfig): readonly string[] => {
   const all = editionsOf(api.plan).flatMap(({ edition }) => edition ?? []);
-  const today = dayOf(now?.() ?? new Date());
+  const today = dayOf(momentOf(config));
   const oldest = all.find(({ deprecated }) => !isOver(deprecated, today));
   const newest = all.at(-1);
   if (newest === undefined) return [];

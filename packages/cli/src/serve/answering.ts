@@ -27,6 +27,8 @@ export interface Answered {
   readonly version: string;
   /** Headers that decide what it answers, besides those that decide for any. */
   readonly deciding: readonly string[];
+  /** The clock of the API. */
+  readonly now: () => Date;
 }
 
 /**
@@ -36,11 +38,11 @@ export interface Answered {
  */
 export const answering = (
   options: AnsweringOptions,
-  { version, deciding }: Answered,
+  { version, deciding, now }: Answered,
   api: FetchHandler,
 ): FetchHandler => {
   const { pretend = null, record, replay } = options;
-  const recording = record === undefined ? null : new Recording(record, version);
+  const recording = record === undefined ? null : new Recording(record, version, now);
   const known = replay === undefined ? null : Replay.of(replay, deciding);
   const fresh = async (request: Request): Promise<Response> => {
     const again = await known?.answer(request);

@@ -30,10 +30,12 @@ const postedOf = (bytes: Uint8Array, mimeType: string): Posted => {
 export class Recording {
   readonly #path: string;
   readonly #creator: string;
+  readonly #now: () => Date;
   readonly #entries: Entry[] = [];
   #writing: Promise<void> = Promise.resolve();
 
-  constructor(path: string, version: string) {
+  constructor(path: string, version: string, now: () => Date) {
+    this.#now = now;
     this.#path = path;
     this.#creator = version;
   }
@@ -41,7 +43,7 @@ export class Recording {
   /** Lets a request be answered, and writes it down once its answer has been read. */
   async answered(request: Request, answer: (request: Request) => Promise<Response>): Promise<Response> {
     const began = performance.now();
-    const at = new Date().toISOString();
+    const at = this.#now().toISOString();
     const sent =
       request.body === null ? new Uint8Array() : new Uint8Array(await request.clone().arrayBuffer());
     const response = await answer(request);

@@ -9,6 +9,7 @@ import { pickAudience } from '../asked/situation.js';
 import { BOARD_PATH, BoardServer } from '../board/board-server.js';
 import type { GriboConfig } from '../config/config.js';
 import { loadConfig } from '../config/load-config.js';
+import { momentOf } from '../config/moment-of.js';
 import { sampleStore } from '../config/samples-of.js';
 import { watchDeclarations } from '../config/watch.js';
 import { describeFailure, Mistake } from '../screen/mistake.js';
@@ -131,7 +132,9 @@ export const serveApi = async (
   let api = handlerOf(config);
   const { version } = config.api.plan;
   const deciding = Object.keys(editionNaming(config).headers);
-  const asked = answering(options, { version, deciding }, (request) => api(request));
+  const asked = answering(options, { version, deciding, now: () => momentOf(config) }, (request) =>
+    api(request),
+  );
   const handle = async (request: Request): Promise<Response> => {
     const url = new URL(request.url);
     if (!isForHere(url)) return new Response(`Ask for ${HOST}.`, { status: 421 });

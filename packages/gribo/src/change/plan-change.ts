@@ -26,7 +26,7 @@ import type {
   Values,
 } from './change-plan.js';
 import type { ChangeRules } from './change-rules.js';
-import type { ChangeTerms } from './change-terms.js';
+import { type ChangeTerms, stampedTerms } from './change-terms.js';
 import { fromMiddle, RuleTests } from './rule-tests.js';
 import { stampedValue } from './stamped-value.js';
 
@@ -142,9 +142,10 @@ class ChangePlanner {
   readonly #tests: RuleTests;
   readonly #stamp: StampGiven;
 
-  constructor(model: LinkedEntities, { rules = EVERYTHING, stamp }: ChangeTerms) {
+  constructor(model: LinkedEntities, terms: ChangeTerms) {
+    const { rules = EVERYTHING, stamp } = stampedTerms(terms);
     this.#tests = new RuleTests(rules);
-    this.#stamp = stamp ?? { caller: {}, now: new Date() };
+    this.#stamp = stamp;
     this.#entities = new Map(Object.values(model).map((linked) => [linked.entity.name, linked]));
   }
 

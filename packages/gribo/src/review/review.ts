@@ -3,6 +3,7 @@ import { editionsOf } from '../plan/editions-of.js';
 import type { EntityPlan } from '../plan/entity-plan.js';
 import { dayOf } from '../plan/is-over.js';
 import type { LinkedEntities } from '../plan/linked-entity.js';
+import { clock } from '../util/clock.js';
 import { freeze } from '../util/freeze.js';
 import type {
   Accepted,
@@ -119,7 +120,7 @@ const RANK: Readonly<Record<Severity, number>> = { error: 0, warning: 1, note: 2
 export const review = (api: { readonly plan: ApiPlan }, options: ReviewOptions = {}): Review => {
   const { plan } = api;
   const { model = {}, samples, style = 'camelCase', accepted = [], more = [] } = options;
-  const today = options.today ?? dayOf(new Date());
+  const today = options.today ?? dayOf(clock());
   const editions = editionsOf(plan);
   const contextOf = (edition: ApiPlan): ReviewContext => ({
     api: edition,

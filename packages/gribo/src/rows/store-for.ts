@@ -6,6 +6,7 @@ import type { FactPlan, SortKey, StoreCondition } from '../plan/condition.js';
 import type { StampGiven } from '../plan/entity-plan.js';
 import { rulesFor, type SettledRules } from '../resolve/rules-for.js';
 import type { ChangeOptions, Guard, Key, RowQuery, Store, TransactionTerms } from '../store/store.js';
+import { clock } from '../util/clock.js';
 import { factsFor, type GivenFacts } from '../values/facts-for.js';
 import { bindCondition, bindConditions, bindLoad, bindOrder, type ValueOfFact } from './bind.js';
 import { type Restricted, restrictedBy } from './restrict.js';
@@ -160,7 +161,7 @@ export const storeFor = (
   store: Store,
   api: { readonly plan: ApiPlan },
   caller: CallerGiven | null,
-  now: Date = new Date(),
+  now: Date = clock(),
 ): SeenStore => {
   const stamp = { caller: caller ?? {}, now };
   return new StoreWithin(

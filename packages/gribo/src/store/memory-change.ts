@@ -10,7 +10,8 @@ import type { MemoryTables } from './memory-tables.js';
 
 /** What the platform makes for columns that no change sets. */
 export interface MemoryMakers {
-  readonly now: () => Date;
+  /** The moment of the change. */
+  readonly now: Date;
   readonly uuid: () => string;
 }
 
@@ -173,9 +174,9 @@ export class MemoryChange {
       case 'uuid':
         return this.#makers.uuid();
       case 'moment':
-        return this.#makers.now();
+        return this.#makers.now;
       case 'day':
-        return this.#makers.now().toISOString().slice(0, 10);
+        return this.#makers.now.toISOString().slice(0, 10);
       case 'false':
         return false;
       default:

@@ -1,15 +1,17 @@
 import type { Values } from '../change/change-plan.js';
+import { stampedTerms } from '../change/change-terms.js';
 import { planChange, type WantedChange } from '../change/plan-change.js';
 import type { EntityName, Model, ModelTypes } from '../declare/entity/model.js';
 import type { ColumnValues } from '../declare/types/row-types.js';
 import type { LoadPlan } from '../load/plan-load.js';
 import type { EntityPlan } from '../plan/entity-plan.js';
 import type { LinkedEntities } from '../plan/linked-entity.js';
+import { clock } from '../util/clock.js';
 import { freeze } from '../util/freeze.js';
 import { satisfiesAll } from '../values/satisfies.js';
 import { checkStorable } from './check-storable.js';
 import { keptValues } from './kept-values.js';
-import { MemoryChange, type MemoryMakers } from './memory-change.js';
+import { MemoryChange } from './memory-change.js';
 import { joinText, type MemoryRow } from './memory-table.js';
 import { MemoryTables } from './memory-tables.js';
 import { type Loaded, MemoryViews } from './memory-views.js';
@@ -21,7 +23,7 @@ export type MemoryRows<M = unknown> = M extends ModelTypes
   : Readonly<Record<string, Iterable<object>>>;
 
 export interface MemoryOptions {
-  /** The moment that generated columns hold. Default: now. */
+  /** The clock, for changes that are not part of a request: those go by its moment. Default: the program's. */
   readonly now?: () => Date;
   /** A new UUID for generated columns. Default: a random one. */
   readonly uuid?: () => string;
@@ -43,7 +45,8 @@ interface Memory {
   readonly model: LinkedEntities;
   readonly tables: MemoryTables;
   readonly views: MemoryViews;
-  readonly makers: MemoryMakers;
+  readonly now: () => Date;
+  readonly uuid: () => string;
 }
 
 /** Rows in memory behind the interface of every store. */
@@ -91,10 +94,13 @@ class RowsInMemory implements MemoryStore {
   ): Promise<number> {
     const all: object[] = [];
     for await (const batch of batches) all.push(...batch);
-    await this.#change((work) => {
+    const { model, now } = this.#memory;
+    const stamped = stampedTerms(terms, now);
+    const work = (changing: MemoryChange): void => {
       for (const [at, change] of all.entries())
-        work.stepsOf(at, planChange(this.#memory.model, { operation: 'create', entity, change }, terms));
-    }, signal);
+        changing.stepsOf(at, planChange(model, { operation: 'create', entity, change }, stamped));
+    };
+    await this.#change(work, stamped, signal);
     return all.length;
   }
 
@@ -136,20 +142,25 @@ class RowsInMemory implements MemoryStore {
     wanted: WantedChange,
     { where = [], check, signal, ...terms }: Guard = {},
   ): Promise<Values | null> {
-    const { views, model } = this.#memory;
+    const { views, model, now } = this.#memory;
+    const stamped = stampedTerms(terms, now);
     const isMeant = (row: MemoryRow): boolean => {
       if (!satisfiesAll(where, row)) return false;
       check?.row(views.of(check.plan)?.(row) ?? row);
       return true;
     };
-    const plan = planChange(model, wanted, terms);
-    return this.#change((work) => work.steps(plan, isMeant), signal);
+    const plan = planChange(model, wanted, stamped);
+    return this.#change((work) => work.steps(plan, isMeant), stamped, signal);
   }
 
-  async #change<T>(work: (change: MemoryChange) => T, signal?: AbortSignal): Promise<T> {
+  async #change<T>(
+    work: (change: MemoryChange) => T,
+    { stamp }: ReturnType<typeof stampedTerms>,
+    signal?: AbortSignal,
+  ): Promise<T> {
     await this.#turn;
     signal?.throwIfAborted();
-    const change = new MemoryChange(this.#memory.tables, this.#memory.makers);
+    const change = new MemoryChange(this.#memory.tables, { now: stamp.now, uuid: this.#memory.uuid });
     const result = change.run(work);
     this.#done?.push(change);
     return result;
@@ -167,8 +178,8 @@ const columnsOf = ({ columns }: EntityPlan, row: object): Values =>
   Object.fromEntries(columns.map((column) => [column.name, (row as Values)[column.name]]));
 
 /** The rows of the start: they may name each other in circles, so all of them are one change. */
-const fill = ({ tables, makers }: Memory, rows: MemoryRows): void => {
-  new MemoryChange(tables, makers).run((change) => {
+const fill = ({ tables, now, uuid }: Memory, rows: MemoryRows): void => {
+  new MemoryChange(tables, { now: now(), uuid }).run((change) => {
     for (const [name, all] of Object.entries(rows)) {
       const { entity } = tables.linked(name);
       change.insert(
@@ -199,11 +210,13 @@ export const memoryStore = <M extends ModelTypes>(
 ): MemoryStore => {
   checkStorable('memoryStore', model);
   const tables = new MemoryTables(model);
-  const makers = {
-    now: options.now ?? (() => new Date()),
+  const memory = {
+    model,
+    tables,
+    views: new MemoryViews(tables),
+    now: options.now ?? clock,
     uuid: options.uuid ?? (() => globalThis.crypto.randomUUID()),
   };
-  const memory = { model, tables, views: new MemoryViews(tables), makers };
   fill(memory, rows as MemoryRows);
   return new RowsInMemory(memory, null);
 };

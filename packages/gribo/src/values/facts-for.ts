@@ -1,6 +1,7 @@
 import { GriboError } from '../errors/gribo-error.js';
 import type { FactPlan } from '../plan/condition.js';
 import { NOW } from '../plan/now.js';
+import { clock } from '../util/clock.js';
 import { kindOfValue } from '../util/describe-value.js';
 import { nameOfType, valueKind } from './kinds.js';
 
@@ -21,7 +22,7 @@ export interface GivenFacts {
  */
 export const factsFor = (
   wanted: readonly FactPlan[],
-  { caller, now = new Date() }: GivenFacts = {},
+  { caller, now = clock() }: GivenFacts = {},
 ): Readonly<Record<string, unknown>> =>
   Object.fromEntries(
     wanted.map(({ name, type, nullable }) => {

@@ -133,6 +133,8 @@ export interface HandlerContext<P extends AnyApi, Name extends NameIn<P>> {
    * @returns what the work returns
    */
   readonly transaction: <T>(work: (store: Store) => Promise<T>, options?: TransactionOptions) => Promise<T>;
+  /** The moment of the request: what conditions and stamps take for now. */
+  readonly now: Date;
   /** Aborted where the time for an answer is up: what is not done yet should not be done any more. */
   readonly signal: AbortSignal;
   /** Does what would be done without the handler: with another change where one is given and taken, and with conditions of its own. */

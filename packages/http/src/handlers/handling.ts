@@ -76,6 +76,7 @@ export class Handling {
       key,
       store,
       load: loadFor(this.#exchange, store),
+      now: caller.given.now,
       signal,
       problem: problemsAt(endpoint),
       transaction: <T>(work: (within: Store) => Promise<T>, options?: TransactionOptions): Promise<T> =>

@@ -16,11 +16,13 @@ interface State {
 /** Says whether a service can answer. However often it is asked, the store is asked once a second. */
 export class Health {
   readonly #opened: () => Store | Promise<Store>;
+  readonly #now: () => Date;
   #state: Promise<State> | null = null;
   #asked = 0;
 
-  constructor(opened: () => Store | Promise<Store>) {
+  constructor(opened: () => Store | Promise<Store>, now: () => Date) {
     this.#opened = opened;
+    this.#now = now;
   }
 
   /**
@@ -61,7 +63,7 @@ export class Health {
       () => true,
       () => false,
     );
-    return { isThere, milliseconds: Math.round(performance.now() - start), at: new Date() };
+    return { isThere, milliseconds: Math.round(performance.now() - start), at: this.#now() };
   }
 
   async #ping(): Promise<void> {

@@ -79,8 +79,8 @@ export class Server {
     checkHandlers(plan, options.handlers);
     this.#options = options;
     this.#settings = settings;
-    this.#sides = new Sides(plan, settings, options, options.editions, options);
-    this.#health = new Health(() => this.#opened());
+    this.#sides = new Sides(plan, settings, options, options.editions, options.base);
+    this.#health = new Health(() => this.#opened(), options.now);
   }
 
   close(closing: Closing): Promise<void> {
@@ -120,7 +120,7 @@ export class Server {
       if (path.length + search.length > this.#settings.limits.url) throw new Problem(414);
       if (path === this.#options.health && isReading(asked))
         return await this.#health.answer(asked.method, this.#flights.isClosing);
-      addressed = this.#sides.addressed(asked, this.#within(path));
+      addressed = this.#sides.addressed(asked, this.#within(path), this.#options.now());
       if (observed !== null) observed.edition = addressed.side.plan.edition?.name ?? null;
       found = endpointAt(addressed, asked.method);
       if (observed !== null) observed.endpoint = found?.endpoint.name ?? null;
@@ -161,12 +161,12 @@ export class Server {
   async #serve(
     asked: Asked,
     { endpoint, parameters }: EndpointAsked,
-    { side, accept, base }: Addressed,
+    { side, accept, base, now }: Addressed,
     underway: Underway,
   ): Promise<Answer> {
     const { pipeline } = side;
     const { caller: said } = this.#options;
-    const caller = callerOf(said === null ? null : await said(asked.request), this.#options.now());
+    const caller = callerOf(said === null ? null : await said(asked.request), now);
     const admitted = await pipeline.admit(asked, endpoint, caller, accept);
     if (underway.observed !== null) underway.observed.audience = admitted.audience;
     const taken = await pipeline.read(asked, endpoint, admitted.audience);

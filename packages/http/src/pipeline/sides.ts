@@ -17,6 +17,8 @@ export interface Addressed {
   readonly base: string;
   readonly path: string;
   readonly accept: string | null;
+  /** The moment of the request: all that is done for it goes by that. */
+  readonly now: Date;
   /** Whether it named the edition. */
   readonly isNamed: boolean;
   /** What is there; null: nothing. */
@@ -37,21 +39,19 @@ export class Sides {
   readonly #names: ReadonlySet<string>;
   readonly #settings: EditionsSettings;
   readonly #base: string;
-  readonly #now: () => Date;
 
   constructor(
     plan: ApiPlan,
     settings: Settings,
     rules: PipelineRules,
     editions: EditionsSettings,
-    where: { readonly base: string; readonly now: () => Date },
+    base: string,
   ) {
     this.newest = new Side(plan, settings, rules);
     this.all = [...plan.earlier.map((one) => new Side(one, settings, rules)), this.newest];
     this.#names = new Set(this.all.map(({ name }) => name));
     this.#settings = editions;
-    this.#base = where.base;
-    this.#now = where.now;
+    this.#base = base;
     this.#checkUnnamed();
     if (editions.by === 'path') this.#checkPaths();
   }
@@ -88,14 +88,14 @@ export class Sides {
    * @param path its path, without what all paths start with
    * @throws {Problem} 400 or 406 where it names an edition that there is not
    */
-  addressed(asked: Asked, path: string): Addressed {
+  addressed(asked: Asked, path: string, now: Date): Addressed {
     const base = this.#base;
     if (!this.#hasEditions) {
       const place = this.newest.routes.find(path);
-      return { side: this.newest, base, path, accept: asked.header('accept'), isNamed: false, place };
+      return { side: this.newest, base, path, accept: asked.header('accept'), now, isNamed: false, place };
     }
     const named = editionNamed(asked, path, this.#names, this.#settings);
-    const side = this.#sideOf(named);
+    const side = this.#sideOf(named, now);
     const isNamed = named.name !== null;
     const isInPath = isNamed && this.#settings.by === 'path';
     const { path: rest, accept } = named;
@@ -104,6 +104,7 @@ export class Sides {
       base: isInPath ? `${base}/${side.name}` : base,
       path: rest,
       accept,
+      now,
       isNamed,
       place: side.routes.find(rest),
     };
@@ -114,20 +115,22 @@ export class Sides {
    *
    * @throws {Problem} 410 where its edition has ended, 404 where nothing is there, or 400 where an edition has to be named
    */
-  open({ side, path, isNamed, place }: Addressed): Place {
+  open({ side, path, now, isNamed, place }: Addressed): Place {
     // Who names an edition that has ended is told so wherever it looks: what was there once is not known any more.
-    if (isNamed) this.#checkEnd(side);
-    if (place === null) throw new Problem(404, { detail: this.#nothingAt(path, isNamed) });
+    if (isNamed) this.#checkEnd(side, now);
+    if (place === null) throw new Problem(404, { detail: this.#nothingAt(path, isNamed, now) });
     // Only paths are found before it is known that there is something at them.
     if (!isNamed && this.#hasEditions && this.#settings.unnamed === 'refuse')
-      throw new Problem(400, { detail: `Name an edition${this.#how(path)}. There are: ${this.#there()}.` });
-    this.#checkEnd(side);
+      throw new Problem(400, {
+        detail: `Name an edition${this.#how(path)}. There are: ${this.#there(now)}.`,
+      });
+    this.#checkEnd(side, now);
     return place;
   }
 
-  #checkEnd(side: Side): void {
-    if (!side.hasEnded(this.#now())) return;
-    const there = this.#there();
+  #checkEnd(side: Side, now: Date): void {
+    if (!side.hasEnded(now)) return;
+    const there = this.#there(now);
     const detail = `The edition ${JSON.stringify(side.name)} has ended.`;
     throw new Problem(410, { detail: there === '' ? detail : `${detail} There are: ${there}.` });
   }
@@ -145,7 +148,7 @@ export class Sides {
     // Of the newest there is nothing to tell, but where a header or a media type named it.
     if (isLast && edition.deprecated === null && this.#settings.by === 'path') return answer;
     const here = this.all.indexOf(addressed.side);
-    const later = this.all.slice(here + 1).filter((side) => !side.hasEnded(this.#now()));
+    const later = this.all.slice(here + 1).filter((side) => !side.hasEnded(addressed.now));
     const at = (side: Side | undefined): string | null =>
       side === undefined || asked === null ? null : this.#placeIn(side, addressed, asked);
     return withEdition(answer, {
@@ -171,10 +174,10 @@ export class Sides {
     return place === base + path ? null : place;
   }
 
-  #sideOf({ name }: EditionNamed): Side {
-    if (name === null) return this.#unnamed();
+  #sideOf({ name }: EditionNamed, now: Date): Side {
+    if (name === null) return this.#unnamed(now);
     const side = this.#sideNamed(name);
-    if (side === undefined) throw this.#unknown(name);
+    if (side === undefined) throw this.#unknown(name, now);
     return side;
   }
 
@@ -183,20 +186,20 @@ export class Sides {
   }
 
   /** The edition of those who name none. */
-  #unnamed(): Side {
+  #unnamed(now: Date): Side {
     const { unnamed } = this.#settings;
-    if (unnamed === 'oldest') return this.all.find((side) => !side.hasEnded(this.#now())) ?? this.newest;
+    if (unnamed === 'oldest') return this.all.find((side) => !side.hasEnded(now)) ?? this.newest;
     return this.#sideNamed(unnamed) ?? this.newest;
   }
 
-  #unknown(name: string): Problem {
-    const detail = `There is no edition ${JSON.stringify(name.slice(0, 64))}. There are: ${this.#there()}.`;
+  #unknown(name: string, now: Date): Problem {
+    const detail = `There is no edition ${JSON.stringify(name.slice(0, 64))}. There are: ${this.#there(now)}.`;
     return new Problem(this.#settings.by === 'mediaType' ? 406 : 400, { detail });
   }
 
-  #there(): string {
+  #there(now: Date): string {
     return this.all
-      .filter((side) => !side.hasEnded(this.#now()))
+      .filter((side) => !side.hasEnded(now))
       .map(({ name }) => name)
       .join(', ');
   }
@@ -209,11 +212,11 @@ export class Sides {
     return ` as the first part of the path: ${this.#base}/${this.newest.name}${path}`;
   }
 
-  #nothingAt(path: string, isNamed: boolean): string {
+  #nothingAt(path: string, isNamed: boolean, now: Date): string {
     const detail = 'There is nothing at this path.';
     if (!this.#hasEditions || this.#settings.by !== 'path' || isNamed) return detail;
     const rest = path.slice(path.indexOf('/', 1));
     const isElsewhere = path.indexOf('/', 1) !== -1 && this.newest.routes.find(rest) !== null;
-    return isElsewhere ? `There is no such edition. There are: ${this.#there()}.` : detail;
+    return isElsewhere ? `There is no such edition. There are: ${this.#there(now)}.` : detail;
   }
 }

@@ -1,3 +1,5 @@
+import { clock } from 'gribo/kit';
+
 /** Who asks, without the types of an API: its audience, and what is known of it at one moment. */
 export interface Caller {
   readonly audience: string | null;
@@ -11,7 +13,7 @@ export interface CallerSaid {
 }
 
 /** Who asks, now; null: nobody in particular. */
-export const callerOf = (said: CallerSaid | null, now: Date = new Date()): Caller => ({
+export const callerOf = (said: CallerSaid | null, now: Date = clock()): Caller => ({
   audience: said?.audience ?? null,
   given: { caller: said ?? {}, now },
 });

@@ -31,13 +31,13 @@ export async function* chunksOf(
   const source = asked.source();
   if (source === null) return;
   let size = 0;
-  const start = Date.now();
+  const start = performance.now();
   let isWhole = false;
   try {
     for (;;) {
       // A list may take its time as long as it comes: so much of it each time.
       const parts = each === null ? 1 : 1 + Math.floor(size / each);
-      const left = start + receiving * parts - Date.now();
+      const left = start + receiving * parts - performance.now();
       const next = source.read();
       const part = next instanceof Promise ? await inTime(next, Math.max(0, left), tooLate) : next;
       if (part.done) break;

@@ -54,7 +54,7 @@ export class Watched<T> implements RowsWatch, AsyncIterable<T>, AsyncIterator<T>
       const value = this.#taken[this.#next++] as T;
       return Promise.resolve({ done: false, value });
     }
-    this.#askedAt = Date.now();
+    this.#askedAt = performance.now();
     this.#asked += 1;
     return this.#source.next();
   }
@@ -94,7 +94,7 @@ export class Watched<T> implements RowsWatch, AsyncIterable<T>, AsyncIterator<T>
     let timer: NodeJS.Timeout | undefined;
     const stuck = new Promise<never>((_resolve, reject) => {
       const look = (): void => {
-        const left = this.#askedAt + this.#milliseconds - Date.now();
+        const left = this.#askedAt + this.#milliseconds - performance.now();
         if (left > 0) {
           timer = setTimeout(look, left).unref();
           return;
@@ -102,7 +102,7 @@ export class Watched<T> implements RowsWatch, AsyncIterable<T>, AsyncIterator<T>
         this.end();
         reject(tooSlow(this.#milliseconds));
       };
-      this.#askedAt = Date.now();
+      this.#askedAt = performance.now();
       look();
     });
     return Promise.race([work, stuck]).finally(() => clearTimeout(timer));

@@ -138,12 +138,13 @@ export class KeptAnswers {
     now: Date,
     work: (within: Store) => Promise<Answer>,
   ): Promise<Answer> {
+    const stamp = { caller: {}, now };
     const row: KeptAnswer = { key, body, status: 0, headers: '', content: null, at: now };
-    await within.create(this.#entity.name, row);
+    await within.create(this.#entity.name, row, { stamp });
     const answer = await work(within);
     const content = await bytesOf(answer);
     const kept = { status: answer.status, headers: JSON.stringify(answer.headers), content };
-    await within.amend(this.#entity.name, [key], kept);
+    await within.amend(this.#entity.name, [key], kept, { stamp });
     return { ...answer, content };
   }
 

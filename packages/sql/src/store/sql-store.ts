@@ -13,6 +13,7 @@ import {
   type RowQuery,
   runChange,
   type StoreCondition,
+  stampedTerms,
   unknownEntity,
   type Values,
   type WantedChange,
@@ -227,12 +228,13 @@ class KyselyStore implements SqlStore {
     options: ChangeOptions = {},
   ): Promise<number> {
     this.#linked(entity);
+    const terms = stampedTerms(options);
     const source = new Repeatable(batches);
     const store = async (within: KyselyStore): Promise<number> => {
       const changing = await within.#changing();
       const rows = new ManyRows({
         insert: async (changes) => {
-          const plan = planChange(this.#shared.model, { operation: 'create', entity, changes }, options);
+          const plan = planChange(this.#shared.model, { operation: 'create', entity, changes }, terms);
           await within.#runIn(changing, plan, options, []);
         },
         execute: (statement) => changing.executeText(statement, []),
