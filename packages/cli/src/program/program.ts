@@ -18,7 +18,10 @@ export const makeProgram = (screen: Screen): Command => {
     .version(version(), '--version', 'the version of this command')
     .option('--config <file>', 'the configuration; default: the nearest gribo.config.ts')
     .exitOverride()
-    .configureOutput({ outputError: (text, write) => write(text.replace(/^error: /, '')) });
+    .configureOutput({
+      writeOut: (text) => screen.print(text.trimEnd()),
+      outputError: (text) => screen.complain(text.replace(/^error: /, '').trimEnd()),
+    });
   for (const add of COMMANDS) add(program, screen);
   return program.addHelpText(
     'after',
@@ -48,18 +51,19 @@ const STUCK =
  * Runs the command line.
  *
  * @param argv the process's arguments, program and script included
+ * @param screen where it prints. Default: the terminal
  * @returns the exit code: 0 done, 1 something was found, 2 called wrongly
  */
-export const run = async (argv: readonly string[]): Promise<number> => {
+export const run = async (argv: readonly string[], screen: Screen = terminal()): Promise<number> => {
   try {
-    const program = await withCompletion(makeProgram(terminal()), argv);
+    const program = await withCompletion(makeProgram(screen), argv);
     await notForever(program.parseAsync(withCommand(argv)), STUCK);
     return 0;
   } catch (error) {
     // Commander has said it already; asking for help is no mistake.
     if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : 2;
     const { message, exitCode } = describeFailure(error);
-    process.stderr.write(`${message}\n`);
+    screen.complain(message);
     return exitCode;
   }
 };

@@ -1,11 +1,15 @@
 import picocolors from 'picocolors';
 import stringWidth from 'string-width';
 
-/** Where a command prints: how wide, and whether in colours. */
+/** Where a command reads and prints: how wide, and whether in colours. */
 export interface Screen {
   readonly width: number;
   readonly colours: ReturnType<typeof picocolors.createColors>;
+  /** What is typed, or sent to the command. */
+  readonly input: AsyncIterable<Uint8Array>;
   print(text: string): void;
+  /** What went wrong, apart from what is printed. */
+  complain(text: string): void;
 }
 
 const NARROWEST = 60;
@@ -16,8 +20,12 @@ export const terminal = (): Screen => {
   return {
     width: isTTY ? Math.max(columns ?? 80, NARROWEST) : 100,
     colours: picocolors.createColors(isTTY === true && picocolors.isColorSupported),
+    input: process.stdin,
     print: (text) => {
       process.stdout.write(`${text}\n`);
+    },
+    complain: (text) => {
+      process.stderr.write(`${text}\n`);
     },
   };
 };

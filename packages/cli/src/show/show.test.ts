@@ -3,7 +3,7 @@ import { rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { expect } from 'chai';
 import { project } from '../testing/project.js';
-import { BIN, gribo } from '../testing/run-gribo.js';
+import { BIN, gribo, griboProcess } from '../testing/run-gribo.js';
 
 const CONFIG = `
 import { api, bytes, endpoint, entity, integer, list, model, shape, text } from 'gribo';
@@ -208,12 +208,12 @@ describe('gribo show', () => {
     );
     folders.push(never, stuck);
     expect(head).to.contain('api');
-    expect(await gribo(['show', 'x'], never)).to.deep.equal({
+    expect(await griboProcess(['show', 'x'], never)).to.deep.equal({
       code: 2,
       out: '',
       err: 'gribo.config.ts could not be loaded.\nIt waits for something that never comes: look at each `await` in it.\n',
     });
-    const { code, err } = await gribo(['show', 'things.list'], stuck);
+    const { code, err } = await griboProcess(['show', 'things.list'], stuck);
     expect([code, err.includes('waited for something that never comes')]).to.deep.equal([2, true]);
   });
 

@@ -39,14 +39,14 @@ export interface TryOptions extends CallerOptions, EditionOptions {
   readonly json?: boolean;
 }
 
-const readStandardInput = async (): Promise<Buffer<ArrayBuffer>> => {
-  const chunks: Buffer[] = [];
-  for await (const chunk of process.stdin) chunks.push(chunk as Buffer);
+const inputOf = async ({ input }: Screen): Promise<Buffer<ArrayBuffer>> => {
+  const chunks: Uint8Array[] = [];
+  for await (const chunk of input) chunks.push(chunk);
   return Buffer.concat(chunks);
 };
 
-const bodyFrom = async (file: string | undefined): Promise<Buffer<ArrayBuffer>> => {
-  if (file === undefined) return readStandardInput();
+const bodyFrom = async (file: string | undefined, screen: Screen): Promise<Buffer<ArrayBuffer>> => {
+  if (file === undefined) return inputOf(screen);
   try {
     return await readFile(file);
   } catch {
@@ -209,7 +209,7 @@ export const tryBody = async (
   if (takes === null) throw new Mistake(`${name} takes no body.`);
   const asking = senderOf(config, endpoint, options);
   const { audience } = asking.caller;
-  const body = await bodyFrom(options.body);
+  const body = await bodyFrom(options.body, screen);
   const got: ReadResult<Read> = endpoint.takesMany
     ? await readList(config, endpoint, audience, body, options.body)
     : (reader({ plan: takes }, {}, { audience }).json(body) as ReadResult<Read>);

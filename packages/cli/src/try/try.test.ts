@@ -1,20 +1,8 @@
-import { execFile } from 'node:child_process';
 import { expect } from 'chai';
-import { BIN, gribo, HARBOUR, type Outcome } from '../testing/run-gribo.js';
+import { gribo, HARBOUR, type Outcome } from '../testing/run-gribo.js';
 
 describe('gribo try', () => {
-  const tried = (endpoint: string, body: string): Promise<Outcome> =>
-    new Promise((resolve) => {
-      const child = execFile(
-        process.execPath,
-        [BIN, 'try', endpoint],
-        { cwd: HARBOUR },
-        (_error, out, err) => {
-          resolve({ code: child.exitCode ?? -1, out, err });
-        },
-      );
-      child.stdin?.end(body);
-    });
+  const tried = (endpoint: string, body: string): Promise<Outcome> => gribo(['try', endpoint], HARBOUR, body);
 
   it('shows what a good body would store', async () => {
     const { code, out } = await gribo(['try', 'vessels.create', '--body', 'bodies/vessel.json']);
