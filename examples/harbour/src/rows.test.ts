@@ -1,6 +1,8 @@
 import { expect } from 'chai';
 import { list, loadPlan, type Store, writer } from 'gribo';
 import { figures } from 'gribo/kit';
+import { harbourData } from './data.js';
+import { FILLED, fingerprint } from './database.js';
 import { OperatorDetail, PortCallDetail, QuayTree, VesselCards, VesselDetail } from './shapes.js';
 import { harbourStore } from './store.js';
 
@@ -10,6 +12,10 @@ describe('rows of the embedded database', () => {
     store = await harbourStore();
   });
   after(() => store.close?.());
+
+  it('are those of its name, which tells a dump of today from an older one', () => {
+    expect(FILLED.split('-')[0]).to.equal(fingerprint(harbourData()));
+  });
 
   it('go out as the shape says, renamed and flattened, null where there is nobody', async () => {
     const rows = await store.list(loadPlan(VesselCards), { limit: 4 });

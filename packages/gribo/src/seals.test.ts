@@ -35,6 +35,7 @@ import {
   upper,
   wrap,
 } from './index.js';
+import { runs } from './testing/cases.js';
 import { ENGINES, looseWriter } from './testing/engines.js';
 
 // Every sealed value is a canary: it names the column it comes from, so that where it is found in a
@@ -214,7 +215,7 @@ describe('seals', () => {
           }
         }
       }),
-      { numRuns: 600 },
+      runs(600),
     );
     // Something was let out on purpose: the property looked at real ways out.
     expect(canaries).to.be.above(100);

@@ -100,17 +100,12 @@ export class Browsing {
   }
 }
 
-/** Describes what is seen in a browser; where there is none, it says that it was skipped and why. */
+/** Describes what is seen in a browser; where there is none, it is left out. */
 export const describeInBrowser = (what: string, tests: (browsing: () => Browsing) => void): void => {
   describe(`${what} (in a browser)`, () => {
     let browsing: Browsing | null = null;
     before(async function () {
-      if (executablePath === undefined) {
-        console.log(
-          `      skipped: there is no Chromium at ${PLACES.filter((path) => path !== undefined).join(', ')}; name one in CHROMIUM`,
-        );
-        return this.skip();
-      }
+      if (executablePath === undefined) return this.skip();
       browsing = await Browsing.open();
     });
     after(async () => browsing?.close());

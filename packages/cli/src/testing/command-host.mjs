@@ -8,6 +8,9 @@ const outcomeOf = async ({ args, cwd, env, input }) => {
   const err = [];
   process.chdir(cwd);
   process.env = env;
+  // What completes shells prints by itself.
+  const write = process.stdout.write;
+  process.stdout.write = (text) => out.push(String(text)) > 0;
   // To a command this is a pipe.
   const code = await run(['node', 'gribo', ...args], {
     width: 100,
@@ -16,6 +19,7 @@ const outcomeOf = async ({ args, cwd, env, input }) => {
     print: (text) => void out.push(`${text}\n`),
     complain: (text) => void err.push(`${text}\n`),
   });
+  process.stdout.write = write;
   return { code, out: out.join(''), err: err.join('') };
 };
 

@@ -2,6 +2,7 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import { jsonSchema, list, resolve, serializerSource } from '../index.js';
 import { ajvOf } from '../testing/ajv.js';
+import { runs } from '../testing/cases.js';
 import { KNOWN, looseWriter } from '../testing/engines.js';
 import { parsed } from '../testing/parsed.js';
 import { cases, modelOf, shapesOf } from '../testing/random-shapes.js';
@@ -21,7 +22,7 @@ describe('the law of descriptions', () => {
         const sent = parsed(looseWriter(body, 'generated').json(rows).replaceAll('__proto__', '_proto_'));
         expect(validate(sent), JSON.stringify([validate.errors, sent, schema])).to.equal(true);
       }),
-      { numRuns: 60 },
+      runs(60),
     );
   });
 
@@ -38,7 +39,7 @@ describe('the law of descriptions', () => {
         expect(JSON.stringify(alone.object(rows, KNOWN))).to.equal(text);
         expect(Buffer.from(alone.bytes(rows, KNOWN)).equals(Buffer.from(text))).to.equal(true);
       }),
-      { numRuns: 150 },
+      runs(150),
     );
   });
 });

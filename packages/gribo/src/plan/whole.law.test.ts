@@ -22,6 +22,7 @@ import {
   wrap,
 } from '../index.js';
 import { planChange } from '../kit.js';
+import { runs } from '../testing/cases.js';
 import { ENGINES, looseWriter } from '../testing/engines.js';
 import { cases, modelOf, shapesOf } from '../testing/random-shapes.js';
 import { callId, stock } from '../testing/stock.js';
@@ -66,7 +67,7 @@ describe('plans are whole', () => {
         const body = list(shapesOf(modelOf(columnsOf), columnsOf, chosen));
         sameBody(body, rows, [{}]);
       }),
-      { numRuns: 60 },
+      runs(60),
     );
   });
 

@@ -16,6 +16,7 @@ import {
   shape,
 } from '../index.js';
 import { ajvOf } from '../testing/ajv.js';
+import { runs } from '../testing/cases.js';
 
 const priced = (limits: { min?: string; max?: string }) => {
   const db = model({ fee: entity('fee', { id: integer().key(), due: decimal(8, 2, limits) }) }, {});
@@ -64,7 +65,7 @@ describe('the bounds of a decimal', () => {
           expect(validate({ id: 1, due }), due).to.equal(told({ min: '0' }, due) === 'ok');
         },
       ),
-      { numRuns: 2000 },
+      runs(2000),
     );
   });
 

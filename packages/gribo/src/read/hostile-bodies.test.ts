@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { bigint, entity, input, integer, json, model, reader } from '../index.js';
+import { runs } from '../testing/cases.js';
 import { type Any, good, inputOf, issuesOfText, NewVessel } from '../testing/read-bodies.js';
 
 describe('hostile bodies', () => {
@@ -136,7 +137,7 @@ describe('hostile bodies', () => {
           if (got.ok) expect(JSON.stringify(got.value.value)).to.equal(JSON.stringify(expected.value));
         },
       ),
-      { numRuns: 500 },
+      runs(500),
     );
   });
 });

@@ -27,6 +27,7 @@ import {
   uuid,
   writer,
 } from '../index.js';
+import { runs } from '../testing/cases.js';
 import { type Any, inputOf } from '../testing/read-bodies.js';
 import { quickMoment } from './quick-moment.js';
 import { readMoment } from './read-values.js';
@@ -206,7 +207,7 @@ describe('values of bodies', () => {
         const got = readBack.json(write.bytes({ id: 1, ...values } as never)) as Any;
         expect(got.issues ?? got.value).to.deep.equal(values);
       }),
-      { numRuns: 200 },
+      runs(200),
     );
   });
 });

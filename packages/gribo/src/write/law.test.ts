@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { entity, integer, list, misfitsIn, model, shape, text } from '../index.js';
+import { runs } from '../testing/cases.js';
 import { ENGINES, KNOWN, looseWriter } from '../testing/engines.js';
 import { cases, modelOf, shapesOf } from '../testing/random-shapes.js';
 
@@ -18,7 +19,7 @@ describe('the law of writers', () => {
         });
         expect(texts[0]).to.equal(texts[1]);
       }),
-      { numRuns: 300 },
+      runs(300),
     );
   });
 
@@ -58,7 +59,7 @@ describe('the law of writers', () => {
           first === undefined ? told.startsWith('[') : told.includes(first.message),
         );
       }),
-      { numRuns: 300 },
+      runs(300),
     );
   });
 
@@ -88,7 +89,7 @@ describe('the law of writers', () => {
           );
         }
       }),
-      { numRuns: 60 },
+      runs(60),
     );
   });
 });

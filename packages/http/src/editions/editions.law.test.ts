@@ -1,12 +1,13 @@
 import { expect } from 'chai';
 import { contractOf, GriboError, openApi } from 'gribo';
 import { inEdition } from 'gribo/kit';
+import { cases } from '../../../gribo/src/testing/cases.js';
 import { serve } from '../index.js';
 import { openStore, saidCaller } from '../testing/ask.js';
 import { EDITIONS, type Edition, randomEditions } from '../testing/random-editions.js';
 import { choosing } from '../testing/random-office.js';
 
-const RUNS = Number(process.env['GRIBO_RUNS'] ?? 40);
+const RUNS = cases(40);
 
 /** An API, or the words of its refusal. */
 const declared = (seed: number, alone: Edition | null) => {

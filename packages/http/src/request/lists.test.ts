@@ -18,6 +18,7 @@ import {
   toMany,
   toOne,
 } from 'gribo';
+import { runs } from '../../../gribo/src/testing/cases.js';
 import { receive, type ServeOptions, serve } from '../index.js';
 import { keepingLog } from '../testing/ask.js';
 
@@ -177,7 +178,7 @@ describe('lists that are taken', () => {
         const plain = (row: object) => ({ ...row });
         expect((await store.list(plan)).map(plain)).to.deep.equal(stored);
       }),
-      { numRuns: 300 },
+      runs(300),
     );
   });
 

@@ -2,15 +2,16 @@ import { serve } from '@gribo/http';
 import { expect } from 'chai';
 import { memoryStore } from 'gribo';
 import { valueFromText } from 'gribo/kit';
+import { cases, isCounted, seed } from '../../../gribo/src/testing/cases.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';
 import { sqlStore } from '../store/sql-store.js';
 import { databases } from '../testing/databases.js';
 import { randomFrom, TEXTS, VALUES } from '../testing/hostile-values.js';
 import { fillTraps, makeTraps, trap, trapRows, traps } from '../testing/trap.js';
 
-/** So many requests are sent to each database; GRIBO_HOSTILE sends more. */
-const REQUESTS = Number(process.env['GRIBO_HOSTILE'] ?? 1500);
-const SEED = Number(process.env['GRIBO_HOSTILE_SEED'] ?? 13);
+/** So many requests are sent to each database. */
+const REQUESTS = cases(1500);
+const SEED = seed ?? 13;
 
 interface Hostile {
   readonly method: string;
@@ -146,7 +147,7 @@ for (const { name, variable, open } of databases) {
       }
       expect(wrong.join('\n')).to.equal('');
       const told = [...counts].sort().map(([kind, count]) => `${kind}: ${count}`);
-      if (process.env['GRIBO_HOSTILE'] !== undefined) console.info(`      ${told.join(', ')}`);
+      if (isCounted) console.info(`      ${told.join(', ')}`);
     });
   });
 }

@@ -1,6 +1,7 @@
 import { serve } from '@gribo/http';
 import { expect } from 'chai';
 import { type AnyApi, memoryStore, type Store } from 'gribo';
+import { cases, isCounted, seed } from '../../../gribo/src/testing/cases.js';
 import { callId, stock } from '../../../gribo/src/testing/stock.js';
 import { type Choose, choosing, randomOffice } from '../../../http/src/testing/random-office.js';
 import {
@@ -17,8 +18,8 @@ import { sqlStore } from '../store/sql-store.js';
 import { databases, fillTables, makeTables } from '../testing/databases.js';
 
 /** How many APIs are tried; a dozen requests are asked of each, before and after a change that must not be told. */
-const CASES = Number(process.env['GRIBO_CASES'] ?? 30);
-const FIRST = Number(process.env['GRIBO_SEED'] ?? Math.floor(Math.random() * 1e9));
+const CASES = cases(30);
+const FIRST = seed ?? Math.floor(Math.random() * 1e9);
 const REQUESTS = 12;
 const CHANGES = 4;
 
@@ -117,8 +118,7 @@ const holds = async (open: Open): Promise<void> => {
     asked++;
     expect(found).to.equal(null);
   }
-  if (process.env['GRIBO_CASES'] !== undefined)
-    console.log(`      ${asked} APIs from seed ${FIRST}, ${compared} answers compared`);
+  if (isCounted) console.log(`      ${asked} APIs from seed ${FIRST}, ${compared} answers compared`);
 };
 
 describe('the law of silence', function () {

@@ -19,6 +19,7 @@ import {
   writer,
 } from 'gribo';
 import type { SortKey, StoreCondition } from 'gribo/kit';
+import { runs } from '../../../gribo/src/testing/cases.js';
 import { stock, stockRows } from '../../../gribo/src/testing/stock.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';
 import { sqlStore } from '../store/sql-store.js';
@@ -159,7 +160,7 @@ for (const { name, variable, open } of databases) {
             expect(found[1]).to.deep.equal(found[0]);
           },
         ),
-        { numRuns: Number(process.env['GRIBO_CASES'] ?? 150) },
+        runs(150),
       );
     });
   });

@@ -3,8 +3,6 @@ import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
 import { promisify } from 'node:util';
-import { PGlite } from '@electric-sql/pglite';
-import { citext } from '@electric-sql/pglite/contrib/citext';
 import { serve } from '@gribo/http';
 import { expect } from 'chai';
 import {
@@ -27,7 +25,6 @@ import { Kysely, MysqlDialect, PostgresDialect, sql } from 'kysely';
 import { createPool } from 'mysql2';
 import pg from 'pg';
 import { dialectOf } from '../dialects/dialects.js';
-import { pgliteDialect } from '../dialects/postgres/pglite-dialect.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';
 import { sqlStore } from '../store/sql-store.js';
 import { databases, PLACE } from '../testing/databases.js';
@@ -68,8 +65,6 @@ const alone = async (name: string, open: () => Promise<AnyKysely | null>): Promi
       dialect: new MysqlDialect({ pool: createPool({ uri: url.href, connectionLimit: 1 }) }),
     });
   }
-  if (name === 'embedded PostgreSQL')
-    return new Kysely({ dialect: pgliteDialect(new PGlite({ extensions: { citext } })) });
   return open();
 };
 

@@ -1,5 +1,3 @@
-import { PGlite } from '@electric-sql/pglite';
-import { citext } from '@electric-sql/pglite/contrib/citext';
 import { expect } from 'chai';
 import fc from 'fast-check';
 import {
@@ -30,10 +28,10 @@ import {
   writer,
 } from 'gribo';
 import { type RowQuery, type SortKey, type StoreCondition, sayCondition } from 'gribo/kit';
-import { Kysely, sql } from 'kysely';
+import { sql } from 'kysely';
 import type pg from 'pg';
+import { isCounted, runs } from '../../../gribo/src/testing/cases.js';
 import { dialectOf } from '../dialects/dialects.js';
-import { pgliteDialect } from '../dialects/postgres/pglite-dialect.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';
 import { copyPool, databases } from '../testing/databases.js';
 import { BEFORE, KINDS } from '../testing/native-types.js';
@@ -214,11 +212,8 @@ const answer = async (store: Store, query: RowQuery, isStreamed: boolean): Promi
 };
 
 /** Opens a database with what its types need; null where it has not all of it. */
-const opened = async (name: string, open: () => Promise<AnyKysely | null>): Promise<AnyKysely | null> => {
-  const kysely =
-    name === 'embedded PostgreSQL'
-      ? new Kysely<Any>({ dialect: pgliteDialect(new PGlite({ extensions: { citext } })) })
-      : await open();
+const opened = async (open: () => Promise<AnyKysely | null>): Promise<AnyKysely | null> => {
+  const kysely = await open();
   if (kysely === null) return null;
   const dialect = dialectOf(kysely).name;
   await sql`drop table if exists mixed`.execute(kysely);
@@ -238,7 +233,7 @@ describe('one request, equal bytes on every store, with types of their own', fun
   const pools: pg.Pool[] = [];
   before(async () => {
     for (const { name, open } of databases) {
-      const kysely = await opened(name, open);
+      const kysely = await opened(open);
       if (kysely === null) continue;
       kyselys.push(kysely);
       const store = sqlStore(db, kysely, { texts: 'codePoints', batch: 7, closes: false });
@@ -283,12 +278,9 @@ describe('one request, equal bytes on every store, with types of their own', fun
           expect(answers[i], `${name}: ${said}`).to.equal(answers[0]);
         }
       }),
-      {
-        numRuns: Number(process.env['GRIBO_CASES'] ?? 60),
-        ...(process.env['GRIBO_SEED'] === undefined ? {} : { seed: Number(process.env['GRIBO_SEED']) }),
-      },
+      runs(60),
     );
-    if (process.env['GRIBO_CASES'] !== undefined)
+    if (isCounted)
       console.log(`      ${asked} answers of ${stores.size} stores: ${[...stores.keys()].join(', ')}`);
   });
 });

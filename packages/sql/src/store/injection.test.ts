@@ -18,6 +18,7 @@ import {
   page,
   shape,
 } from 'gribo';
+import { runs } from '../../../gribo/src/testing/cases.js';
 import { stock, stockRows } from '../../../gribo/src/testing/stock.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';
 import { databases, fillTables, makeTables } from '../testing/databases.js';
@@ -184,7 +185,7 @@ for (const { name, variable, open } of databases) {
           const url = `http://fleet.test${at}${search === '' ? '' : `?${search}`}`;
           expect(await answer(onSql, url), url).to.equal(await answer(inMemory, url));
         }),
-        { numRuns: 400 },
+        runs(400),
       );
       expect(told).to.deep.equal([]);
       expect(await store.count('vessel')).to.equal(5);

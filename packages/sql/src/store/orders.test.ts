@@ -22,6 +22,7 @@ import {
 } from 'gribo';
 import type { SortKey, StoreCondition } from 'gribo/kit';
 import { sql } from 'kysely';
+import { isCounted } from '../../../gribo/src/testing/cases.js';
 import { dialectOf } from '../dialects/dialects.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';
 import { databases } from '../testing/databases.js';
@@ -168,7 +169,7 @@ describe('the table of types in docs/sql.md', () => {
       ]) => `| ${kind} | ${cell(postgres)} | ${cell(mysql)} | ${cell(sqlite)} |`,
     );
     const table = ['| column | PostgreSQL | MariaDB | SQLite |', '|---|---|---|---|', ...rows].join('\n');
-    if (process.env['GRIBO_CASES'] !== undefined) {
+    if (isCounted) {
       for (const [kind, by] of tried)
         console.log(kind, [...by].map(([database, types]) => `${database}: ${types.join(', ')}`).join('; '));
     }

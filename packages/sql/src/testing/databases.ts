@@ -1,4 +1,3 @@
-import { PGlite } from '@electric-sql/pglite';
 import type { EntityPlan, LinkedEntities } from 'gribo/kit';
 import { CompiledQuery, Kysely, SqliteDialect, sql } from 'kysely';
 import { createPool } from 'mysql2';
@@ -8,6 +7,7 @@ import { mysqlDialect } from '../dialects/mysql/mysql-dialect.js';
 import { pgliteDialect } from '../dialects/postgres/pglite-dialect.js';
 import { postgresDialect } from '../dialects/postgres/postgres-dialect.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';
+import { embeddedPostgres } from './embedded.js';
 import { plainColumn } from './plain-column.js';
 
 /** A database to be tested on; `open` says why it cannot be where it is not there. */
@@ -69,7 +69,7 @@ export const databases: readonly Tested[] = [
   {
     name: 'embedded PostgreSQL',
     variable: null,
-    open: async () => new Kysely({ dialect: pgliteDialect(new PGlite()) }),
+    open: async () => new Kysely({ dialect: pgliteDialect(await embeddedPostgres()) }),
   },
   { name: 'PostgreSQL server', variable: 'GRIBO_POSTGRES', open: named('GRIBO_POSTGRES', openPostgres) },
   { name: 'MariaDB server', variable: 'GRIBO_MARIADB', open: named('GRIBO_MARIADB', openMariadb) },

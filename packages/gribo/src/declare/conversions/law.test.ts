@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { entity, input, integer, model, reader, serializerSource, shape } from '../../index.js';
+import { runs } from '../../testing/cases.js';
 import { CONVERSIONS, conversionsOf } from '../../testing/conversions.js';
 import { looseWriter, written } from '../../testing/engines.js';
 import { KINDS } from '../../testing/random-shapes.js';
@@ -60,7 +61,7 @@ describe('the law of conversions', () => {
             // A value that the column itself would refuse, such as half a character, does not come back.
             if (read.ok) expect(written(Shape, { ...row, ...read.value })).to.deep.equal(shown);
           }),
-          { numRuns: 100 },
+          runs(100),
         );
       }
     });

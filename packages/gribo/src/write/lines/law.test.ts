@@ -2,6 +2,7 @@ import { expect } from 'chai';
 import { stringify } from 'csv-stringify/sync';
 import fc from 'fast-check';
 import { csvLines, jsonLines, list, writer } from '../../index.js';
+import { runs } from '../../testing/cases.js';
 import { ENGINES, KNOWN } from '../../testing/engines.js';
 import { cases, modelOf, shapesOf } from '../../testing/random-shapes.js';
 import { flatColumns, flatValue } from './flat-columns.js';
@@ -66,7 +67,7 @@ describe('the law of lines', () => {
           }
         }
       }),
-      { numRuns: 150 },
+      runs(150),
     );
   });
 
@@ -83,7 +84,7 @@ describe('the law of lines', () => {
             expect(await new Response(lines.stream(rows)).text()).to.equal(textOf(lines.bytes(rows)));
         }
       }),
-      { numRuns: 60 },
+      runs(60),
     );
   });
 
@@ -111,7 +112,7 @@ describe('the law of lines', () => {
         ].map(outcomeOf);
         expect(new Set(told).size, told.join('\n')).to.equal(1);
       }),
-      { numRuns: 150 },
+      runs(150),
     );
   });
 });

@@ -30,6 +30,7 @@ import {
   writer,
 } from '../../index.js';
 import { type PackedLayout, packedRows } from '../../kit.js';
+import { runs } from '../../testing/cases.js';
 
 // biome-ignore lint/suspicious/noExplicitAny: random declarations have no static type
 type Any = any;
@@ -418,10 +419,7 @@ describe('the law of packed rows', function () {
         for await (const row of open()) iterated.push(row);
         expect(iterated).to.deep.equal(rows);
       }),
-      {
-        numRuns: Number(process.env['GRIBO_CASES'] ?? 300),
-        ...(process.env['GRIBO_SEED'] === undefined ? {} : { seed: Number(process.env['GRIBO_SEED']) }),
-      },
+      runs(300),
     );
   });
 

@@ -30,7 +30,7 @@ describe('the names of statements that are prepared', () => {
   });
 });
 
-describe('a pool whose connections prepare statements', () => {
+describe('a pool whose connections prepare statements (GRIBO_POSTGRES)', () => {
   let kysely: Kysely<unknown>;
   const run = async (text: string, parameters: unknown[] = [], on = kysely): Promise<readonly object[]> =>
     (await on.executeQuery(CompiledQuery.raw(text, parameters))).rows as object[];
