@@ -23,9 +23,9 @@ export const working = async (
   { many, milliseconds, counters, insists = false, enough = () => true }: ClientOptions,
   trouble: (() => Promise<void> | void) | null = null,
 ): Promise<number> => {
-  const start = Date.now();
+  const start = performance.now();
   const goesOn = (): boolean => {
-    const since = Date.now() - start;
+    const since = performance.now() - start;
     return since < milliseconds || (since < milliseconds + LONGEST && !enough());
   };
   const asks = Array.isArray(ask) ? (ask as readonly Ask[]) : [ask as Ask];

@@ -42,7 +42,11 @@ export class Postgres {
     const data = join(folder, 'data');
     const port = await freePort();
     if (follows === undefined)
-      await ran(program('initdb'), ['-D', data, '-U', 'postgres', '-A', 'trust', '-N'], user);
+      await ran(
+        program('initdb'),
+        ['-D', data, '-U', 'postgres', '-A', 'trust', '-N', '--encoding=UTF8', '--locale=C'],
+        user,
+      );
     else
       await ran(
         program('pg_basebackup'),

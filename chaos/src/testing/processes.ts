@@ -15,9 +15,9 @@ export const until = async (
   isSo: () => Promise<boolean> | boolean,
   milliseconds = 300_000,
 ): Promise<void> => {
-  const end = Date.now() + milliseconds;
+  const end = performance.now() + milliseconds;
   while (!(await isSo())) {
-    if (Date.now() > end) throw new Error(`${what}: not within ${milliseconds} ms`);
+    if (performance.now() > end) throw new Error(`${what}: not within ${milliseconds} ms`);
     await pause(100);
   }
 };
@@ -49,13 +49,16 @@ export const folderFor = async ({ uid, gid }: User): Promise<string> => {
   return folder;
 };
 
+/** Servers are the same wherever tests run: they take neither the language nor the zone of whoever runs them. */
+const NEUTRAL: NodeJS.ProcessEnv = { ...process.env, LC_ALL: 'C', LANG: 'C', TZ: 'UTC' };
+
 /** A server that a test has started. */
 export class Started {
   readonly child: ChildProcess;
   #printed = '';
 
   constructor(program: string, args: readonly string[], options: SpawnOptions = {}) {
-    this.child = spawn(program, args, { ...options, stdio: ['ignore', 'pipe', 'pipe'] });
+    this.child = spawn(program, args, { env: NEUTRAL, ...options, stdio: ['ignore', 'pipe', 'pipe'] });
     for (const stream of [this.child.stdout, this.child.stderr])
       stream?.setEncoding('utf8').on('data', (text) => {
         this.#printed = (this.#printed + String(text)).slice(-20_000);
@@ -82,6 +85,6 @@ export class Started {
 
 /** Runs a program to its end. */
 export const ran = async (program: string, args: readonly string[], options: object = {}): Promise<string> =>
-  (await run(program, [...args], options)).stdout;
+  (await run(program, [...args], { env: NEUTRAL, ...options })).stdout;
 
 export const removed = (folder: string): void => rmSync(folder, { recursive: true, force: true });

@@ -114,7 +114,10 @@ export const text: string = json({});
     for (const path of ['contract.json', 'types.d.ts']) writeFileSync(join(FOLDER, path), 'stale');
     // No file may have more than 8 blocks: as on a disk that is full, what is longer fails midway.
     const command = `ulimit -f 8; exec ${process.execPath} ${BIN} build --out ${OUT} --only contract,types`;
-    const { code, stderr } = await run('bash', ['-c', command], { cwd: HARBOUR }).then(
+    const { code, stderr } = await run('bash', ['-c', command], {
+      cwd: HARBOUR,
+      env: { ...process.env, LC_ALL: 'C' },
+    }).then(
       () => ({ code: 0, stderr: '' }),
       (error: { code: number; stderr: string }) => error,
     );

@@ -1,4 +1,5 @@
 import { execFile } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
 import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
@@ -78,7 +79,7 @@ const compiled = async (folder: string, { source, api: first }: Scan): Promise<C
   writeFileSync(join(folder, 'model.ts'), source);
   writeFileSync(join(folder, 'api.ts'), first);
   const of = async <T>(name: string): Promise<T> =>
-    (await import(`${pathToFileURL(join(folder, name)).href}?${Date.now()}`)) as T;
+    (await import(`${pathToFileURL(join(folder, name)).href}?${randomUUID()}`)) as T;
   const { db } = await of<{ db: LinkedEntities }>('model.ts');
   const { office } = await of<{ office: AnyApi }>('api.ts');
   return { db, office };

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
@@ -14,7 +15,7 @@ export const compiled = async (name: string, source: string): Promise<LinkedEnti
   mkdirSync(CACHE, { recursive: true });
   const file = join(CACHE, `${name.replaceAll(/\W+/g, '-')}.ts`);
   writeFileSync(file, source);
-  return ((await import(`${pathToFileURL(file).href}?${Date.now()}`)) as { db: LinkedEntities }).db;
+  return ((await import(`${pathToFileURL(file).href}?${randomUUID()}`)) as { db: LinkedEntities }).db;
 };
 
 /** The API that a first API's source declares, over its model, for real. */
