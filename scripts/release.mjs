@@ -13,10 +13,9 @@ import { tmpdir } from 'node:os';
 import { join, relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { transformSync } from 'esbuild';
+import { PACKAGES, pack } from './packages.mjs';
 
 const ROOT = fileURLToPath(new URL('..', import.meta.url));
-/** In the order of who needs whom. */
-const PACKAGES = ['gribo', 'http', 'sql', 'drizzle', 'testing', 'cli'];
 /** Licences that ask for nothing but to be named. */
 const LICENCES = new Set([
   'MIT',
@@ -66,13 +65,10 @@ const versions = () => {
   must(isDry, 'raise the versions first: release/node_modules/.bin/changeset version');
 };
 
-const pack = () => {
+const packAll = () => {
   head('packages');
   return PACKAGES.map((name) => {
-    const from = join(ROOT, 'packages', name);
-    const [packed] = JSON.parse(
-      run('npm', ['pack', '--json', '--silent', '--pack-destination', folder], from),
-    );
+    const packed = pack(name, folder);
     const files = packed.files.map(({ path }) => path);
     for (const needed of ['README.md', 'LICENSE', 'dist/index.d.ts', 'lib/index.js'])
       must(files.includes(needed), `${packed.name} would be published without ${needed}`);
@@ -80,7 +76,7 @@ const pack = () => {
     console.log(
       `  ${packed.name.padEnd(16)} ${packed.version}  ${kilobytes(packed.size)} packed ${kilobytes(packed.unpackedSize)} unpacked, ${files.length} files`,
     );
-    return join(folder, packed.filename);
+    return packed.tarball;
   });
 };
 
@@ -181,7 +177,7 @@ try {
   show('npm', ['run', '--silent', 'build']);
   show('npm', ['run', '--silent', 'check:packages']);
   versions();
-  const tarballs = pack();
+  const tarballs = packAll();
   const project = installed(tarballs);
   licences(project);
   tried(project);

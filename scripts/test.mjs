@@ -12,7 +12,7 @@ const REPORTER = './scripts/summing-reporter.cjs';
 const DAYS = [
   { GRIBO_DAY: '2028-02-29T23:45', TZ: 'Asia/Kathmandu', LC_ALL: 'C.UTF-8' },
   { GRIBO_DAY: '2031-03-30T01:30', TZ: 'Europe/Lisbon', LC_ALL: 'de_DE.UTF-8' },
-  { GRIBO_DAY: '2027-01-01T00:30', TZ: 'Pacific/Apia', LC_ALL: 'ar_EG.UTF-8' },
+  { GRIBO_DAY: '2027-01-02T00:30', TZ: 'Pacific/Apia', LC_ALL: 'ar_EG.UTF-8' },
 ];
 
 const FOLDERS = ['docs', 'packages', 'examples'];

@@ -1,7 +1,7 @@
 /** Something the user can mend: told in a sentence, without a stack trace. */
 export class Mistake extends Error {
   static {
-    Mistake.prototype.name = 'Mistake';
+    this.prototype.name = 'Mistake';
   }
   /** 2: the command was called wrongly. 1: it was called rightly and found something wrong. */
   readonly exitCode: 1 | 2;

@@ -15,7 +15,7 @@ export type ConflictReason = 'duplicate' | 'reference' | 'missing' | 'value';
  */
 export class ConflictError extends GriboError {
   static {
-    ConflictError.prototype.name = 'ConflictError';
+    this.prototype.name = 'ConflictError';
   }
   readonly reason: ConflictReason;
   readonly entity: string;

@@ -1,3 +1,4 @@
+import { blameCaller } from './blame-caller.js';
 import { GriboError } from './gribo-error.js';
 
 /** One thing that is wrong with a declaration. */
@@ -16,19 +17,25 @@ export interface Finding {
  */
 export class DeclarationError extends GriboError {
   static {
-    DeclarationError.prototype.name = 'DeclarationError';
+    this.prototype.name = 'DeclarationError';
   }
-  readonly findings: readonly Finding[];
+  declare readonly findings: readonly Finding[];
 
   constructor(subject: string, findings: readonly Finding[]) {
     const lines = findings.map((finding) => `  ${finding.path}: ${finding.message}`);
     const things = findings.length === 1 ? 'one thing is' : `${findings.length} things are`;
     super('DECLARATION', subject, [`${subject}: ${things} wrong`, ...lines].join('\n'));
-    this.findings = Object.freeze([...findings]);
+    // The message says all of it: a program that ends with it prints that, its own line, and nothing once more.
+    Object.defineProperties(this, {
+      code: { enumerable: false },
+      path: { enumerable: false },
+      findings: { value: Object.freeze([...findings]) },
+    });
+    blameCaller(this, new.target);
   }
 
   /** Throws where there are findings; the one place that decides it. */
   static throwIfAny(subject: string, findings: readonly Finding[]): void {
-    if (findings.length > 0) throw new DeclarationError(subject, findings);
+    if (findings.length > 0) throw new this(subject, findings);
   }
 }

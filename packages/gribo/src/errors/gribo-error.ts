@@ -29,7 +29,7 @@ export type GriboErrorCode =
  */
 export class GriboError extends Error {
   static {
-    GriboError.prototype.name = 'GriboError';
+    this.prototype.name = 'GriboError';
   }
   readonly code: GriboErrorCode;
   /** Where it happened, for example `VesselDetail.portCalls[2].eta`. */

@@ -29,7 +29,7 @@ export interface RequestIssue {
  */
 export class RequestError extends GriboError {
   static {
-    RequestError.prototype.name = 'RequestError';
+    this.prototype.name = 'RequestError';
   }
   readonly issues: readonly RequestIssue[];
 

@@ -12,7 +12,7 @@ export type RowErrorCode = Extract<GriboErrorCode, `ROW_${string}`>;
  */
 export class RowError extends GriboError {
   static {
-    RowError.prototype.name = 'RowError';
+    this.prototype.name = 'RowError';
   }
   /** What was expected there, as in the message. */
   readonly expected: string;

@@ -8,7 +8,7 @@ import { GriboError } from './gribo-error.js';
  */
 export class RuleError extends GriboError {
   static {
-    RuleError.prototype.name = 'RuleError';
+    this.prototype.name = 'RuleError';
   }
   readonly entity: string;
   /** The rule in a sentence; null where nothing is said. */

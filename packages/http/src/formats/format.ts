@@ -97,7 +97,7 @@ export interface Format {
  */
 export class MalformedBody extends GriboError {
   static {
-    MalformedBody.prototype.name = 'MalformedBody';
+    this.prototype.name = 'MalformedBody';
   }
   readonly reason: IssueReason;
 

@@ -53,7 +53,7 @@ const TITLES: Readonly<Record<number, string>> = {
  */
 export class Problem extends GriboError {
   static {
-    Problem.prototype.name = 'Problem';
+    this.prototype.name = 'Problem';
   }
   readonly status: number;
   readonly title: string;

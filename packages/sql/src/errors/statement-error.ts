@@ -37,7 +37,7 @@ export interface Violation {
  */
 export class StatementError extends GriboError {
   static {
-    StatementError.prototype.name = 'StatementError';
+    this.prototype.name = 'StatementError';
   }
   readonly state: string;
   readonly constraint: string | null;
