@@ -71,6 +71,17 @@ describeInBrowser('the board', (browsing) => {
     await page.getByText('so they are everybody’s: operator').waitFor();
   });
 
+  it('keeps its tabs in one place, whatever else a view has to choose', async () => {
+    const page = await open('view=table&entity=vessel');
+    const places = new Set<number>();
+    for (const name of ['Table', 'Rows', 'Beside', 'Try', 'Draft', 'Contract']) {
+      await page.getByRole('tab', { name, exact: true }).click();
+      await page.getByRole('tab', { name, exact: true, selected: true }).waitFor();
+      places.add((await page.getByRole('tab', { name: 'Table', exact: true }).boundingBox())?.x ?? 0);
+    }
+    expect([...places]).to.have.length(1);
+  });
+
   it('sends a file, and shows a picture that comes', async () => {
     const page = await open('view=try&endpoint=vessels.setPhoto&audience=harbourMaster');
     await page.getByLabel('vesselId').fill('9');

@@ -99,12 +99,13 @@ export const check = async (
   options: CheckOptions,
   screen: Screen,
 ): Promise<void> => {
-  const drift = options.drift === false ? [] : await driftOf(openStore);
-  const more = [
-    ...(drift ?? []),
-    ...(await publishedFindings(config, configPath)),
-    ...(await endedFindings(config, configPath)),
-  ];
+  // What is declared is looked at while the store opens.
+  const [drift, published, ended] = await Promise.all([
+    options.drift === false ? [] : driftOf(openStore),
+    publishedFindings(config, configPath),
+    endedFindings(config, configPath),
+  ]);
+  const more = [...(drift ?? []), ...published, ...ended];
   const found = review(config.api, { ...reviewOptions(config), more });
   if (options.json === true) printJson<CheckJson>(screen, found);
   else if (options.sarif === true) {
