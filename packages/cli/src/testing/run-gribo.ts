@@ -78,9 +78,17 @@ export const gribo = (
   return command;
 };
 
-/** Runs the real command, as it was built last, in a process of its own. */
-export const griboProcess = async (args: readonly string[], cwd: string = HARBOUR): Promise<Outcome> => {
-  const env = await environment();
+/**
+ * Runs the real command, as it was built last, in a process of its own.
+ *
+ * @param more what its environment has besides
+ */
+export const griboProcess = async (
+  args: readonly string[],
+  cwd: string = HARBOUR,
+  more: NodeJS.ProcessEnv = {},
+): Promise<Outcome> => {
+  const env = { ...(await environment()), ...more };
   return new Promise((resolve) => {
     const child = execFile(process.execPath, [BIN, ...args], { cwd, env }, (_error, out, err) => {
       resolve({ code: child.exitCode ?? -1, out, err });
