@@ -30,6 +30,8 @@ const partsOf = (step: ChangeStep): readonly string[] => {
       ];
     case 'remove':
       return [`by ${flowWords(step.flow)}`, ...step.where.map(sayCondition)];
+    case 'reference':
+      return [`${listed(step.columns)} as ${step.namedBy} names them`, ...step.conditions.map(sayCondition)];
     case 'test':
       return [`by ${flowWords(step.flow)}`, ...step.conditions.map(sayCondition)];
     case 'refuse':

@@ -7,6 +7,11 @@ export interface RemoveTold extends Omit<Step<'remove'>, 'where'> {
   readonly where: readonly string[];
 }
 
+/** A step that looks for rows that are named, its conditions in words. */
+export interface ReferenceTold extends Omit<Step<'reference'>, 'conditions'> {
+  readonly conditions: readonly string[];
+}
+
 /** A step that tests rows, its conditions in words. */
 export interface TestTold extends Omit<Step<'test'>, 'where' | 'conditions'> {
   readonly where: readonly string[];
@@ -14,12 +19,14 @@ export interface TestTold extends Omit<Step<'test'>, 'where' | 'conditions'> {
 }
 
 /** A step of a change as it is told: data, and conditions in words. */
-export type StepTold = Step<'find' | 'insert' | 'update' | 'refuse'> | RemoveTold | TestTold;
+export type StepTold = Step<'find' | 'insert' | 'update' | 'refuse'> | RemoveTold | ReferenceTold | TestTold;
 
 export const stepTold = (step: ChangeStep): StepTold => {
   switch (step.kind) {
     case 'remove':
       return { ...step, where: step.where.map(sayCondition) };
+    case 'reference':
+      return { ...step, conditions: step.conditions.map(sayCondition) };
     case 'test':
       return { ...step, where: step.where.map(sayCondition), conditions: step.conditions.map(sayCondition) };
     case 'find':

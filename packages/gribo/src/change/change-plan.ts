@@ -63,6 +63,23 @@ export interface RemoveStep extends AnyStep {
   readonly where: readonly StoreCondition[];
 }
 
+/**
+ * Makes sure that rows which are named are there for the caller, before any row names them: one that it does not see is as one that is
+ * not there. What the change makes itself may be named.
+ */
+export interface ReferenceStep extends AnyStep {
+  readonly kind: 'reference';
+  /** The columns that the rows are known by. */
+  readonly columns: readonly string[];
+  /** What is known of each row that is named: where a column has no value, none is. */
+  readonly rows: readonly Values[];
+  readonly flows: readonly Flow[];
+  readonly conditions: readonly StoreCondition[];
+  /** The entity whose rows name them, and its columns that do: what is told of one that is not there. */
+  readonly namedBy: string;
+  readonly refusal: Refusal;
+}
+
 /** Makes sure that rows satisfy conditions, and refuses the change where one does not. */
 export interface TestStep extends AnyStep {
   readonly kind: 'test';
@@ -85,7 +102,14 @@ export type Refusal =
   | { readonly kind: 'reference' | 'duplicate'; readonly columns: readonly string[] };
 
 /** One thing that a store does, with all rows that it does it with. */
-export type ChangeStep = FindStep | InsertStep | UpdateStep | RemoveStep | TestStep | RefuseStep;
+export type ChangeStep =
+  | FindStep
+  | InsertStep
+  | UpdateStep
+  | RemoveStep
+  | ReferenceStep
+  | TestStep
+  | RefuseStep;
 
 /** A change as ordered steps: plain data, which stores run in one transaction and people can read. */
 export interface ChangePlan {

@@ -54,6 +54,16 @@ const changesBehind = ({ name, kind }: LinkPlan, change: Change): readonly Chang
   return kind === 'toMany' ? (said as readonly Change[]) : [said as Change];
 };
 
+/** Links whose columns a row holds: it names the rows behind them. */
+const namingLinks = ({ links }: LinkedEntity): readonly LinkPlan[] =>
+  [...links.values()].filter(({ kind, reference }) => kind === 'toOne' && reference !== 'there');
+
+/** What names rows: values of its columns, and what flows to them. */
+interface Naming {
+  readonly rows: readonly Values[];
+  readonly flows: readonly Flow[];
+}
+
 /** The columns that a change sets. */
 const ownValues = ({ columns }: EntityPlan, change: Change): Values => {
   const values = {};
@@ -119,9 +129,6 @@ const notThese = (link: LinkPlan, kept: readonly Change[]): readonly StoreCondit
 };
 
 const EVERYTHING: ChangeRules = new Map();
-
-/** Whether a row sets one of these columns. */
-const isSetIn = (row: Values, columns: readonly string[]): boolean => columns.some((name) => name in row);
 
 const isCounting = ({ stamped }: ColumnPlan): boolean => stamped?.value === 'count';
 
@@ -209,8 +216,11 @@ class ChangePlanner {
     const stamps = { ...startsOf(linked.entity), ...this.#stamps(linked.entity, 'create', 'change') };
     const rows = freeze(changes.map((change) => freeze({ ...stamps, ...ownValues(linked.entity, change) })));
     const step: InsertStep = { kind: 'insert', entity, rows, flows: freeze(flows), needs: [], only };
+    const said = changes.map((change) => ownValues(linked.entity, change));
+    for (const link of namingLinks(linked))
+      this.#addReference(linked.entity, link, { rows: said, flows }, only);
     const made = this.#add(step);
-    this.#tests.changed(linked, made, (columns) => rows.some((row) => isSetIn(row, columns)), only);
+    this.#tests.changed(linked.entity, made, only);
     for (const link of linksBehind(linked)) this.#insertBehind(link, changes, made, only);
     return made;
   }
@@ -257,7 +267,17 @@ class ChangePlanner {
         ? Object.fromEntries(through.to.map((name, n) => [name, change[to[n] ?? name]]))
         : {},
     );
-    this.#tests.named(link, this.insert(through.entity.name, known, flows, only));
+    this.#insertMiddle(link, known, flows, only);
+  }
+
+  /** Rows that join others: whether or not they have links of their own, they name those that they lead to. */
+  #insertMiddle(link: LinkPlan, rows: readonly Values[], flows: readonly Flow[], only: Only | null): void {
+    const { name } = holderOf(link);
+    const linked = this.linked(name);
+    const onward = fromMiddle(link);
+    const isNamed = namingLinks(linked).some(({ from }) => from.join() === onward.from.join());
+    if (!isNamed) this.#addReference(linked.entity, onward, { rows, flows }, only);
+    this.insert(name, rows, flows, only);
   }
 
   /** The rows behind a many-to-many link that are not there yet. */
@@ -288,6 +308,11 @@ class ChangePlanner {
     if (test !== null) this.#add(test);
   }
 
+  #addReference(entity: EntityPlan, link: LinkPlan, naming: Naming, only: Only | null): void {
+    const reference = this.#tests.reference(entity, link, naming, only);
+    if (reference !== null) this.#add(reference);
+  }
+
   /** Sets what a change names of the row that a step finds, and of those around it. */
   amend(entity: string, found: number, change: Change, only: Only | null): void {
     const linked = this.linked(entity);
@@ -298,7 +323,14 @@ class ChangePlanner {
     const isNothing = Object.keys(change).length === 0;
     const stamps = isNothing ? {} : this.#stamps(linked.entity, 'change');
     const counts = isNothing ? freeze([]) : countedIn(linked.entity);
-    const set = freeze({ ...stamps, ...ownValues(linked.entity, change) });
+    const said = ownValues(linked.entity, change);
+    const set = freeze({ ...stamps, ...said });
+    for (const link of namingLinks(linked)) {
+      // A part of what leads on may stay as it is in the row.
+      const kept = link.from.filter((name) => !(name in said));
+      const row = flowOfOne(kept, found, kept);
+      this.#addReference(linked.entity, link, { rows: [said], flows: [row, ...flows] }, only);
+    }
     let owners = found;
     if (Object.keys(set).length + counts.length + flows.length > 0) {
       const step: UpdateStep = {
@@ -312,9 +344,7 @@ class ChangePlanner {
       };
       owners = this.#add(step);
     }
-    const changes = (columns: readonly string[]): boolean =>
-      isSetIn(set, columns) || columns.some((name) => counts.includes(name));
-    this.#tests.changed(linked, owners, changes, only);
+    this.#tests.changed(linked.entity, owners, only);
     for (const link of linksBehind(linked)) {
       if (!(link.name in change)) continue;
       if (link.kind === 'toOne') {
@@ -367,7 +397,7 @@ class ChangePlanner {
     const there = this.find(entity, by, freeze(values), [flow], only);
     const isThere = (is: boolean): Only => freeze({ step: there, found: is });
     if (through !== null) {
-      this.#tests.named(link, this.insert(entity, [values], [flow], isThere(false)));
+      this.#insertMiddle(link, [values], [flow], isThere(false));
       return;
     }
     // What it is found by stays as it is: it belongs to its owner.

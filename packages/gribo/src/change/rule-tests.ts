@@ -1,10 +1,7 @@
-import { behind } from '../plan/behind.js';
 import type { StoreCondition } from '../plan/condition.js';
 import type { EntityPlan, LinkPlan } from '../plan/entity-plan.js';
-import type { LinkedEntity } from '../plan/linked-entity.js';
 import { freeze } from '../util/freeze.js';
-import { comparison } from '../values/comparison.js';
-import type { Flow, Only, Refusal, TestStep } from './change-plan.js';
+import type { Flow, Only, ReferenceStep, Refusal, TestStep, Values } from './change-plan.js';
 import type { ChangeRule, ChangeRules } from './change-rules.js';
 
 const present = (...conditions: readonly (StoreCondition | null)[]): readonly StoreCondition[] =>
@@ -23,6 +20,16 @@ export const fromMiddle = ({ name, target, to, through }: LinkPlan): LinkPlan =>
     nullable: true,
     through: null,
   });
+
+/** What flows to these columns, as it is called on the other side. */
+const towards = (flow: Flow, from: readonly string[], to: readonly string[]): Flow => {
+  const places = flow.columns.flatMap((name, i) => (from.includes(name) ? [i] : []));
+  return freeze({
+    columns: freeze(places.map((i) => to[from.indexOf(flow.columns[i] ?? '')] ?? '')),
+    from: freeze({ step: flow.from.step, columns: freeze(places.map((i) => flow.from.columns[i] ?? '')) }),
+    rows: flow.rows,
+  });
+};
 
 /** Writes down what must hold for the rows of a change, by the rules of whoever changes them. */
 export class RuleTests {
@@ -78,46 +85,50 @@ export class RuleTests {
     return this.#test(entity, flow, this.seen(entity), present(rule.change), refusal, only);
   }
 
-  /** That rows which were made or changed may be seen and changed, and name none that the caller does not see. */
-  changed(
-    { entity, links }: LinkedEntity,
-    step: number,
-    set: (columns: readonly string[]) => boolean,
-    only: Only | null,
-  ): void {
+  /** That rows which were made or changed may be seen and changed. */
+  changed(entity: EntityPlan, step: number, only: Only | null): void {
     const rule = this.#ruleOf(entity);
-    const flow = this.#byKey(entity, step);
-    if (rule !== null) {
-      const conditions = present(rule.see, rule.change);
-      this.#later(this.#test(entity, flow, [], conditions, { kind: 'rule', about: rule.about }, only));
-    }
-    for (const link of links.values())
-      if (link.reference === 'here' && set(link.from)) this.#named(entity, link, flow, only);
+    if (rule === null) return;
+    const conditions = present(rule.see, rule.change);
+    const refusal: Refusal = { kind: 'rule', about: rule.about };
+    this.#after.push(this.#test(entity, this.#byKey(entity, step), [], conditions, refusal, only));
   }
 
-  /** That rows in the middle of a link lead to none that the caller does not see. */
-  named(link: LinkPlan, step: number): void {
-    if (link.through !== null)
-      this.#named(link.through.entity, fromMiddle(link), this.#byKey(link.through.entity, step), null);
-  }
-
-  #named(entity: EntityPlan, link: LinkPlan, flow: Omit<Flow, 'rows'>, only: Only | null): void {
-    const see = this.#ruleOf(link.target)?.see ?? null;
-    if (see === null) return;
-    const refusal: Refusal = { kind: 'reference', columns: link.from };
-    // What names nothing names nothing hidden: that is asked of the rows that do.
-    const names = entity.columns
-      .filter(({ name, nullable }) => nullable && link.from.includes(name))
-      .map((column) => comparison(column, 'isNull', false));
-    this.#later(this.#test(entity, flow, names, [behind([link], see)], refusal, only));
+  /**
+   * That the rows which others name by a link are there for the caller; null where it sees all of them, or none is named. Whether
+   * anything makes sure that there is a row behind the link is of no matter: whom a rule hides a row from does not name it.
+   *
+   * @param rows what names them, by the names of its columns, and what flows to it
+   */
+  reference(
+    entity: EntityPlan,
+    { target, from, to }: LinkPlan,
+    { rows, flows }: { readonly rows: readonly Values[]; readonly flows: readonly Flow[] },
+    only: Only | null,
+  ): ReferenceStep | null {
+    const see = this.#ruleOf(target)?.see ?? null;
+    // Rows that only flow here were made or found by the change itself.
+    if (see === null || !rows.some((row) => from.some((name) => name in row))) return null;
+    const known = rows.map((row) =>
+      Object.fromEntries(
+        to.flatMap((name, i) => ((from[i] ?? '') in row ? [[name, row[from[i] ?? name]]] : [])),
+      ),
+    );
+    return freeze({
+      kind: 'reference',
+      entity: target.name,
+      columns: to,
+      rows: freeze(known),
+      flows: freeze(flows.map((flow) => towards(flow, from, to)).filter(({ columns }) => columns.length > 0)),
+      conditions: freeze([see]),
+      namedBy: entity.name,
+      refusal: freeze({ kind: 'reference', columns: from }),
+      only,
+    });
   }
 
   #byKey({ key }: EntityPlan, step: number): Omit<Flow, 'rows'> {
     return freeze({ columns: key, from: freeze({ step, columns: key }) });
-  }
-
-  #later(test: TestStep): void {
-    this.#after.push(test);
   }
 
   #test(

@@ -2,7 +2,8 @@ import { ConflictError } from '../errors/conflict-error.js';
 import { RuleError } from '../errors/rule-error.js';
 import type { StoreCondition } from '../plan/condition.js';
 import { setMember } from '../util/set-member.js';
-import type { ChangePlan, ChangeStep, Flow, RefuseStep, TestStep, Values } from './change-plan.js';
+import type { ChangePlan, ChangeStep, Flow, ReferenceStep, Refusal, Values } from './change-plan.js';
+import { valuesText } from './values-text.js';
 
 /** What a store is asked to do next: every value is known by now. */
 export type Work =
@@ -26,6 +27,14 @@ export type Work =
       readonly entity: string;
       readonly by: Values;
       readonly where: readonly StoreCondition[];
+    }
+  /** Asks which of these rows there are that satisfy all conditions: all of them should be. */
+  | {
+      readonly kind: 'reference';
+      readonly entity: string;
+      readonly columns: readonly string[];
+      readonly among: readonly Values[];
+      readonly conditions: readonly StoreCondition[];
     }
   /** Asks for rows among these that do not satisfy all conditions: there must be none. */
   | {
@@ -82,7 +91,7 @@ const leadsNowhere = (values: Values): boolean =>
 export function* runChange(plan: ChangePlan): Generator<Work, Values | null, WorkRows> {
   const results: Results = [];
   for (const [i, step] of plan.steps.entries()) {
-    results[i] = isTaken(step, results) ? yield* runStep(step, results, i === plan.root) : null;
+    results[i] = isTaken(step, results) ? yield* runStep(step, results, i === plan.root, plan) : null;
     if (i === plan.root && results[i]?.length === 0) return null;
   }
   return results[plan.root]?.[0] ?? null;
@@ -91,12 +100,46 @@ export function* runChange(plan: ChangePlan): Generator<Work, Values | null, Wor
 const oneMore = (value: unknown): unknown =>
   typeof value === 'bigint' ? value + 1n : Number(value ?? 0) + 1;
 
-const refused = ({ entity, refusal }: TestStep | RefuseStep): Error =>
+/** The rows that a change makes, as far as is known by now, as texts of these columns. */
+const madeIn = (
+  { steps }: ChangePlan,
+  entity: string,
+  columns: readonly string[],
+  results: Results,
+): Set<string> => {
+  const made = new Set<string>();
+  for (const [i, step] of steps.entries()) {
+    if (step.kind !== 'insert' || step.entity !== entity || !isTaken(step, results)) continue;
+    for (const row of results[i] ?? step.rows)
+      made.add(valuesText(Object.fromEntries(columns.map((name) => [name, row[name]]))));
+  }
+  return made;
+};
+
+/** The rows that a step names, each once, but for those that the change makes. */
+const namedBy = (step: ReferenceStep, plan: ChangePlan, results: Results): readonly Values[] => {
+  const { rows, flows, columns, entity } = step;
+  const named = new Map<string, Values>();
+  for (const [n, row] of rows.entries()) {
+    const all = withFlows(row, flows, results, n);
+    const values = Object.fromEntries(columns.map((name) => [name, all[name]]));
+    if (!leadsNowhere(values)) named.set(valuesText(values), values);
+  }
+  for (const text of named.size === 0 ? [] : madeIn(plan, entity, columns, results)) named.delete(text);
+  return [...named.values()];
+};
+
+const refused = (entity: string, refusal: Refusal): Error =>
   refusal.kind === 'rule'
     ? new RuleError(entity, refusal.about)
     : new ConflictError(refusal.kind, entity, refusal.columns);
 
-function* runStep(step: ChangeStep, results: Results, isRoot: boolean): Generator<Work, WorkRows, WorkRows> {
+function* runStep(
+  step: ChangeStep,
+  results: Results,
+  isRoot: boolean,
+  plan: ChangePlan,
+): Generator<Work, WorkRows, WorkRows> {
   const { entity } = step;
   switch (step.kind) {
     case 'find': {
@@ -119,6 +162,14 @@ function* runStep(step: ChangeStep, results: Results, isRoot: boolean): Generato
       if (!leadsNowhere(by)) yield { kind: 'remove', entity, by, where: step.where };
       return [];
     }
+    case 'reference': {
+      const among = namedBy(step, plan, results);
+      if (among.length === 0) return [];
+      const { columns, conditions } = step;
+      const there = yield { kind: 'reference', entity, columns, among, conditions };
+      if (there.length < among.length) throw refused(step.namedBy, step.refusal);
+      return [];
+    }
     case 'test': {
       const { columns, from } = step.flow;
       const rows = results[from.step] ?? [];
@@ -128,11 +179,11 @@ function* runStep(step: ChangeStep, results: Results, isRoot: boolean): Generato
       if (among.length === 0) return [];
       const { where, conditions } = step;
       const broken = yield { kind: 'test', entity, columns, among, where, conditions };
-      if (broken.length > 0) throw refused(step);
+      if (broken.length > 0) throw refused(entity, step.refusal);
       return [];
     }
     case 'refuse':
-      throw refused(step);
+      throw refused(entity, step.refusal);
     default:
       return step satisfies never;
   }

@@ -94,6 +94,10 @@ export class MemoryChange {
         for (const row of [...this.#having(work.entity, work.by)])
           if (satisfiesAll(work.where, row)) this.#remove(work.entity, row);
         return [];
+      case 'reference':
+        return work.among.filter((values) =>
+          this.#having(work.entity, values).some((row) => satisfiesAll(work.conditions, row)),
+        );
       case 'test':
         return work.among
           .flatMap((values) => this.#having(work.entity, values))

@@ -3,6 +3,7 @@ import { stampedTerms } from '../change/change-terms.js';
 import { planChange, type WantedChange } from '../change/plan-change.js';
 import type { EntityName, Model, ModelTypes } from '../declare/entity/model.js';
 import type { ColumnValues } from '../declare/types/row-types.js';
+import { ConflictError } from '../errors/conflict-error.js';
 import type { LoadPlan } from '../load/plan-load.js';
 import type { EntityPlan } from '../plan/entity-plan.js';
 import type { LinkedEntities } from '../plan/linked-entity.js';
@@ -96,11 +97,19 @@ class RowsInMemory implements MemoryStore {
     for await (const batch of batches) all.push(...batch);
     const { model, now } = this.#memory;
     const stamped = stampedTerms(terms, now);
-    const work = (changing: MemoryChange): void => {
+    if (all.length === 0) return 0;
+    const whole = planChange(model, { operation: 'create', entity, changes: all }, stamped);
+    const single = (changing: MemoryChange): void => {
       for (const [at, change] of all.entries())
         changing.stepsOf(at, planChange(model, { operation: 'create', entity, change }, stamped));
     };
-    await this.#change(work, stamped, signal);
+    try {
+      await this.#change((changing) => changing.steps(whole, () => true), stamped, signal);
+    } catch (error) {
+      // All of them were taken back: by themselves, the one that does not fit is found.
+      if (error instanceof ConflictError) await this.#change(single, stamped, signal);
+      throw error;
+    }
     return all.length;
   }
 

@@ -27,6 +27,7 @@ import {
   writer,
 } from '../index.js';
 import { comparison, ordering, type StoreCondition } from '../kit.js';
+import { describeReferences } from './references-suite.js';
 import { callId, stock, stockRows } from './stock.js';
 
 const caller = callerOf({ operatorId: integer().nullable() });
@@ -86,6 +87,7 @@ const columnOf = (entity: keyof typeof stock, name: string) => {
 
 /** A change of rows within row rules, and what a caller sees, on every store. */
 export const describeRules = (name: string, open: (rows: typeof stockRows) => Promise<Store>): void => {
+  describeReferences(name, open);
   describe(`row rules: ${name}`, () => {
     let store: Store;
     beforeEach(async () => {
@@ -161,8 +163,8 @@ export const describeRules = (name: string, open: (rows: typeof stockRows) => Pr
       const words = 'You may change the vessels of your own operator.';
       expect(await refusal(agent.amend('vessel', [1], { operatorId: null }))).to.equal(words);
       const made = { ...stockRows['vessel']?.[0], id: undefined, name: 'New' };
-      expect(await refusal(agent.create('vessel', { ...made, operatorId: 1 }))).to.equal(words);
-      // What the caller does not see is not there to be named, however much the row would be its own.
+      // What the caller does not see is not there to be named: that is decided before, and told whatever else is refused.
+      expect(await refusal(agent.create('vessel', { ...made, operatorId: 1 }))).to.equal('reference');
       expect(await refusal(as('agent', 1).create('vessel', { ...made, operatorId: 1 }))).to.equal(
         'reference',
       );
@@ -233,7 +235,9 @@ export const describeRules = (name: string, open: (rows: typeof stockRows) => Pr
       };
       const agent = as('agent', 2);
       expect(await agent.createAll('vessel', batches([row(2, 1), row(2, 2)]))).to.equal(2);
-      expect(await refusal(agent.createAll('vessel', batches([row(2, 3), row(1, 4)])))).to.match(
+      expect(await refusal(agent.createAll('vessel', batches([row(2, 3), row(1, 4)])))).to.equal('reference');
+      const nobodys = { ...row(2, 5), operatorId: null };
+      expect(await refusal(agent.createAll('vessel', batches([row(2, 3), nobodys])))).to.match(
         /own operator/,
       );
       expect(await store.count('vessel')).to.equal(7);

@@ -52,6 +52,8 @@ export class RowWork {
       case 'remove':
         await this.#remove(entity, work.by, work.where);
         return [];
+      case 'reference':
+        return this.#there(entity, work);
       case 'test':
         return this.#broken(entity, work);
       default:
@@ -87,6 +89,37 @@ export class RowWork {
       key.map((column, i) => dialect.decode(column)?.(row[`c${i}`]) ?? row[`c${i}`]),
     );
     return amongPiece(dialect, null, key, values);
+  }
+
+  /**
+   * Those of these rows that there are and that satisfy the conditions. They are counted at once; only where that does not say it,
+   * because one is missing or two texts mean one row, they are looked for one by one.
+   */
+  async #there(entity: EntityPlan, work: Extract<Work, { kind: 'reference' }>): Promise<WorkRows> {
+    const { database, capacities } = this.#changing;
+    const asked = capacities.askable(entity.name, work.conditions);
+    const those = work.among.filter((values) => capacities.canBe(entity.name, values));
+    if (asked === null || those.length === 0) return [];
+    const plans = entity.columns.filter(({ name }) => work.columns.includes(name));
+    const stored = plans.map((column) => database.column(entity, column));
+    const conditions = asked.where.map((condition) => conditionPiece(database, entity, 't0', condition));
+    const count = async (some: readonly Values[]): Promise<number> => {
+      const values = some.map((row) => plans.map(({ name }) => row[name]));
+      const among = amongPiece(database.dialect, 't0', stored, values);
+      const where = sql.join([among, ...conditions], sql` and `);
+      const { rows } = await this.#changing.execute(
+        sql`select count(*) as many from ${sql.table(entity.table)} as t0 where ${where}`,
+      );
+      return Number(rows[0]?.['many'] ?? 0);
+    };
+    if ((await count(those)) === those.length) return those;
+    if (those.length === 1) return [];
+    const found: Values[] = [];
+    for (const values of those) {
+      if ((await count([values])) === 0) break;
+      found.push(values);
+    }
+    return found;
   }
 
   /** A row among these that does not satisfy the conditions, if there is one. */
