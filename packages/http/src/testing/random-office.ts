@@ -1,9 +1,11 @@
 import {
   type AnyApi,
   all,
+  amending,
   any,
   api,
   asked,
+  assigned,
   atLeast,
   atMost,
   audience,
@@ -18,6 +20,7 @@ import {
   first,
   GriboError,
   given,
+  input,
   integer,
   isNull,
   list,
@@ -25,6 +28,7 @@ import {
   not,
   now,
   oneOfThese,
+  optional,
   page,
   rowRule,
   shape,
@@ -258,6 +262,45 @@ const declare = (seed: number, dropped: ReadonlySet<string>): AnyApi => {
     }),
     { name: 'Vessel' },
   );
+  // Inputs name rows by keys, behind links and in nested lists. What changes sends no row back: what a caller changes itself may let it
+  // see more.
+  const Crew = input(stock.pilot, (p) => ({ id: assigned(p.id) }), { name: 'Crew' });
+  const NewCall = input(
+    stock.portCall,
+    (c: Any) => ({
+      id: c.id,
+      vesselId: c.vesselId,
+      eta: c.eta,
+      status: c.status,
+      remarks: c.remarks,
+      crew: optional(Crew(c.pilots)),
+    }),
+    { name: 'NewCall' },
+  ) as Any;
+  const InnerCall = input(
+    stock.portCall,
+    (c: Any) => ({
+      id: c.id,
+      eta: c.eta,
+      status: c.status,
+      remarks: c.remarks,
+      crew: optional(Crew(c.pilots)),
+    }),
+    { name: 'InnerCall' },
+  ) as Any;
+  const NewVessel = input(
+    stock.vessel,
+    (v: Any) => ({
+      name: v.name,
+      kind: v.kind,
+      operatorId: v.operatorId,
+      calls: optional(InnerCall(v.portCalls)),
+    }),
+    { name: 'NewVessel' },
+  ) as Any;
+  const NewOperator = input(stock.operator, (o: Any) => ({ parentId: o.parentId }), {
+    name: 'NewOperator',
+  }) as Any;
   const paged = (Shape: Any, at: string, sorts: readonly string[]): Any => {
     const by = pick(choose, ['number', 'cursor'] as const);
     const words = [pick(choose, sorts) + pick(choose, ['', ' desc'])];
@@ -287,6 +330,9 @@ const declare = (seed: number, dropped: ReadonlySet<string>): AnyApi => {
           alone: (v) => isNull(v.operator.name),
         }),
         sort: sortable('vessels.list', ['name', 'callSign', 'builtYear', 'operator.name']),
+        amend: {
+          takes: amending(NewVessel, (v: Any) => ({ operatorId: v.operatorId, calls: v.calls })),
+        },
       } as Any),
       calls: collection('/calls', stock.portCall, {
         list: paged(Call, 'calls.list', ['eta', 'status', 'vessel.name']),
@@ -299,9 +345,21 @@ const declare = (seed: number, dropped: ReadonlySet<string>): AnyApi => {
           vessel: (c) => equals(c.vessel.name),
         }),
         sort: sortable('calls.list', ['eta', 'status']),
+        create: { takes: NewCall },
+        amend: {
+          takes: amending(NewCall, (c: Any) => ({
+            vesselId: c.vesselId,
+            remarks: c.remarks,
+            crew: c.crew,
+          })),
+        },
       } as Any),
       children: collection('/vessels/{vessel}/calls', stock.portCall, { under: 'vessel', list: list(Call) }),
-      operators: collection('/operators', stock.operator, { list: list(Operator), read: Operator }),
+      operators: collection('/operators', stock.operator, {
+        list: list(Operator),
+        read: Operator,
+        amend: { takes: amending(NewOperator, (o: Any) => ({ parentId: o.parentId })) },
+      } as Any),
       pilots: collection('/pilots', stock.pilot, { list: list(Pilot), read: Pilot }),
     },
   } as Any) as unknown as AnyApi;

@@ -12,16 +12,18 @@ import {
   type Rows,
   randomRows,
 } from '../../../http/src/testing/silence.js';
+import { type ChangeRequest, silentChange } from '../../../http/src/testing/silent-changes.js';
 import { silentRequest } from '../../../http/src/testing/silent-requests.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';
 import { sqlStore } from '../store/sql-store.js';
 import { databases, fillTables, makeTables } from '../testing/databases.js';
 
-/** How many APIs are tried; a dozen requests are asked of each, before and after a change that must not be told. */
+/** How many APIs are tried; two dozen requests are asked of each, before and after a change that must not be told. */
 const CASES = cases(30);
 const FIRST = seed ?? Math.floor(Math.random() * 1e9);
 const REQUESTS = 12;
 const CHANGES = 4;
+const WRITES = 6;
 
 type Open = (rows: Rows) => Promise<Store>;
 
@@ -36,15 +38,26 @@ const asking = (api: AnyApi, store: Store, caller: Asker, failed: string[]) => {
     now: () => NOW,
     log,
     formatParameter: true,
+    serverTiming: true,
   });
   return async (
     path: string,
     tag: string | null,
+    change: ChangeRequest | null = null,
   ): Promise<readonly [string, string | null, string | null]> => {
-    const headers = tag === null ? {} : { 'if-none-match': tag };
-    const response = await handle(new Request(`http://office.test${path}`, { headers }));
+    const sent =
+      change === null
+        ? { headers: tag === null ? {} : { 'if-none-match': tag } }
+        : {
+            method: change.method,
+            headers: { 'content-type': 'application/json' },
+            body: JSON.stringify(change.body),
+          };
+    const response = await handle(new Request(`http://office.test${path}`, sent));
     const text = await response.text();
-    const all = JSON.stringify([response.status, [...response.headers], text]);
+    // How many statements there were, and not how long they took.
+    const told = [...response.headers].map(([name, value]) => [name, value.replaceAll(/dur=[\d.]+/g, '')]);
+    const all = JSON.stringify([response.status, told, text]);
     const next = /"next":"([^"]+)"/.exec(text)?.[1] ?? null;
     return [all, response.headers.get('etag'), next];
   };
@@ -90,21 +103,33 @@ const told = async (seed: number, open: Open): Promise<string | 'nothing to ask'
   const paths = Array.from({ length: REQUESTS }, () => silentRequest(choose, callId));
   const failed: string[] = [];
   const before = asking(api, await open(rows), caller, failed);
-  const first: (readonly [string, string, string | null])[] = [];
+  // That a key is taken is told, and that a row is still needed, whoever sees the rows that do: docs/callers.md lists it.
+  const isExcepted = ({ body }: ChangeRequest): boolean =>
+    changed.what.includes('pilotage') && ('calls' in body || 'crew' in body);
+  const writes = Array.from({ length: WRITES }, (_, turn) => silentChange(choose, callId, turn)).filter(
+    (change) => !isExcepted(change),
+  );
+  const first: (readonly [string, string, string | null, ChangeRequest | null])[] = [];
   for (const path of paths) {
     const [answer, tag, next] = await before(path, null);
-    first.push([path, answer, null]);
-    if (tag !== null) first.push([path, (await before(path, tag))[0], tag]);
+    first.push([path, answer, null, null]);
+    if (tag !== null) first.push([path, (await before(path, tag))[0], tag, null]);
     const on = next === null ? null : `${path}${path.includes('?') ? '&' : '?'}after=${next}`;
-    if (on !== null) first.push([on, (await before(on, null))[0], null]);
+    if (on !== null) first.push([on, (await before(on, null))[0], null, null]);
+  }
+  // Each change finds the rows as they were: a caller may see more once it has changed something.
+  for (const change of writes) {
+    const ask = asking(api, await open(rows), caller, failed);
+    first.push([change.path, (await ask(change.path, null, change))[0], null, change]);
   }
   if (failed.length > 0) return `${seed}: ${paths.join(' ')} ${failed.join('\n')}`;
   const after = asking(api, await open(changed.rows), caller, failed);
-  for (const [path, answer, tag] of first) {
-    const [other] = await after(path, tag);
+  for (const [path, answer, tag, change] of first) {
+    const ask = change === null ? after : asking(api, await open(changed.rows), caller, failed);
+    const [other] = await ask(path, tag, change);
     compared++;
     if (other !== answer)
-      return `${seed}: ${changed.what}\n${JSON.stringify(caller)}\n${path}\n${answer}\n${other}`;
+      return `${seed}: ${changed.what}\n${JSON.stringify([caller, change])}\n${path}\n${answer}\n${other}`;
   }
   return failed.length === 0 ? null : `${seed}: ${failed.join('\n')}`;
 };
@@ -116,7 +141,7 @@ const holds = async (open: Open): Promise<void> => {
     const found = await told(FIRST + i, open);
     if (found === 'nothing to ask') continue;
     asked++;
-    expect(found).to.equal(null);
+    expect(found ?? '', found ?? '').to.equal('');
   }
   if (isCounted) console.log(`      ${asked} APIs from seed ${FIRST}, ${compared} answers compared`);
 };
