@@ -32,6 +32,7 @@ export type {
   HandlerResult,
   Handlers,
   Load,
+  Loader,
   LoadOptions,
   MakeProblem,
   ProceedOptions,

@@ -65,12 +65,18 @@ export interface StoredRows<M extends ModelTypes, K extends EntityName<M>> {
 }
 
 /** Loads rows with exactly the columns and links that the endpoint's body needs. */
-export interface Load<M = unknown, K = unknown> {
-  /** Whole rows instead, of any entity: what a command has to know. */
-  from<N extends ModelTypes, E extends EntityName<N>>(over: Bound<N, E>): StoredRows<N, E>;
+export interface Loader<M = unknown, K = unknown> {
   /** The row with this key; null where there is none. */
   row(...key: Key): Promise<LoadedRow<M, K> | null>;
   rows(options?: LoadOptions<M, K>): Promise<readonly LoadedRow<M, K>[]>;
+}
+
+/** The same, within its endpoint: under the parent that the path names, and such as the query looks for. */
+export interface Load<M = unknown, K = unknown> extends Loader<M, K> {
+  /** Rows of any parent, whatever the query looks for: `gribo check` lists who says so. */
+  readonly anywhere: Loader<M, K>;
+  /** Whole rows instead, of any entity: what a command has to know. */
+  from<N extends ModelTypes, E extends EntityName<N>>(over: Bound<N, E>): StoredRows<N, E>;
 }
 
 /** What a handler makes the response from: what the body is written from; null: there is nothing such (404). */

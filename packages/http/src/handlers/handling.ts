@@ -1,5 +1,6 @@
 import { GriboError, type Key, type Store } from 'gribo';
 import type { ApiPlan, EndpointPlan } from 'gribo/kit';
+import { checkParent } from '../operations/check-parent.js';
 import type { Exchange } from '../operations/exchange.js';
 import { operate, operationOf } from '../operations/operate.js';
 import type { Outcome } from '../operations/outcome.js';
@@ -49,6 +50,8 @@ export class Handling {
 
   /** @throws whatever the handler throws; {Problem} 404 where it gives nothing and a body is sent */
   async run(handler: AnyHandler): Promise<Outcome> {
+    // A child collection is there where its parent is, whatever a handler makes of it.
+    await checkParent(this.#exchange);
     // What it is given is of its endpoint's types: `Handlers` says so.
     const given = await handler(this.#context() as unknown as Parameters<AnyHandler>[0]);
     const done = this.#done;
@@ -94,7 +97,12 @@ export class Handling {
     const added = whereOf(endpoint.entity, (options as ProceedOptions).where ?? {});
     if (added.length > 0 && operationOf(endpoint) === 'create')
       throw new GriboError('MISUSE', 'proceed', 'where is about rows that are there, and create makes one');
-    const within = { ...exchange, where: [...exchange.where, ...added], store: this.#store.operating };
+    const within = {
+      ...exchange,
+      hasParent: true,
+      where: [...exchange.where, ...added],
+      store: this.#store.operating,
+    };
     this.#done = await operate(within, other === undefined ? this.#change : takenAs(endpoint, other));
     return this.#done.data;
   }

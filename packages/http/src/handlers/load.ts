@@ -56,16 +56,36 @@ const queryOf = (
   ...(offset === undefined ? {} : { offset }),
 });
 
+/** What rows must be besides: in one row, and in many. */
+interface Within {
+  readonly row: readonly StoreCondition[];
+  readonly rows: readonly StoreCondition[];
+}
+
+const ANYWHERE: Within = { row: [], rows: [] };
+
 /** Loads rows of one entity by a plan. */
-const loading = (store: Store, entity: EntityPlan, planned: () => LoadPlan) => ({
-  row: (...key: Key) => store.read(planned(), key),
-  rows: (options?: LoadOptions) => store.list(planned(), queryOf(entity, options)),
+const loading = (store: Store, entity: EntityPlan, planned: () => LoadPlan, within: Within) => ({
+  row: (...key: Key) => store.read(planned(), key, within.row),
+  rows: (options?: LoadOptions) => {
+    const { where = [], ...query } = queryOf(entity, options);
+    return store.list(planned(), { ...query, where: [...within.rows, ...where] });
+  },
 });
 
 /** Loads for a handler what the body of its endpoint needs, or whole rows. */
 export const loadFor = (exchange: Exchange, store: Store): Load => ({
-  ...loading(store, exchange.endpoint.entity, () => planFor(exchange)),
+  ...loading(store, exchange.endpoint.entity, () => planFor(exchange), {
+    row: exchange.where,
+    rows: [...exchange.where, ...exchange.query.where],
+  }),
+  anywhere: loading(
+    store,
+    exchange.endpoint.entity,
+    () => planFor(exchange),
+    ANYWHERE,
+  ) as unknown as Load['anywhere'],
   from: <M extends ModelTypes, K extends EntityName<M>>({ entity }: Bound<M, K>): StoredRows<M, K> =>
     // A row has every column of its plan: that is the law of stores.
-    loading(store, entity, () => rowPlan(entity, entity.columns)) as unknown as StoredRows<M, K>,
+    loading(store, entity, () => rowPlan(entity, entity.columns), ANYWHERE) as unknown as StoredRows<M, K>,
 });

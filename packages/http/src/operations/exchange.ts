@@ -33,6 +33,8 @@ export interface Exchange {
   readonly key: Key | null;
   /** What must hold of the row or the rows: that they are under the parent that the path names, and what a handler adds. */
   readonly where: readonly StoreCondition[];
+  /** Whether it is known already that the parent is there. */
+  readonly hasParent: boolean;
   /** The child's columns that hold the parent's key, with its values. */
   readonly parentValues: Values;
 }

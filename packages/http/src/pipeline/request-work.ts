@@ -172,6 +172,7 @@ export class RequestWork implements Lateness, Streaming {
       store: this.#seen(this.#store),
       settings,
       progress: { isStored: false },
+      hasParent: false,
       taken: () => paced?.taken ?? 0,
       get signal() {
         return flight.giveUp.signal;
