@@ -87,6 +87,7 @@ export const harbour = api({
       about: 'The photograph of a vessel.',
     }),
     'vessels.setPhoto': endpoint('PUT /vessels/{vesselId}/photo', {
+      makes: true,
       from: db.photo,
       files: { image: file({ types: ['image/png', 'image/jpeg'], max: 200_000 }) },
       audiences: ['agent', 'harbourMaster'],

@@ -335,9 +335,13 @@ describe('routes', () => {
       seen.push(parameters);
       return [];
     };
-    const handle = serve(office, { store: memoryStore(stock), handlers: { deep: keep, wide: keep } });
-    // A parameter that is a key has to be one.
+    // A parameter that is a key has to be one, of a row that is there.
     const call = callId(1);
+    const store = memoryStore(stock, {
+      ...stockRows,
+      pilotage: [{ portCallId: call, pilotId: 2 }],
+    } as never);
+    const handle = serve(office, { store, handlers: { deep: keep, wide: keep } });
     for (const path of ['/a/b/1/c', `/a/${call}/2/d`, `/a/${call}/2/c`]) {
       await handle(new Request(`http://r.test${path}`));
     }

@@ -8,6 +8,7 @@ import { Mistake } from '../screen/mistake.js';
 import { printJson } from '../screen/print-json.js';
 import { withProgress } from '../screen/progress.js';
 import type { Screen } from '../screen/screen.js';
+import { anywhereFindings } from './anywhere-finding.js';
 import { declarationsOf } from './declarations.js';
 import { driftFinding } from './drift-finding.js';
 import { endedFindings } from './ended-finding.js';
@@ -105,7 +106,7 @@ export const check = async (
     publishedFindings(config, configPath),
     endedFindings(config, configPath),
   ]);
-  const more = [...(drift ?? []), ...published, ...ended];
+  const more = [...(drift ?? []), ...published, ...ended, ...anywhereFindings(config)];
   const found = review(config.api, { ...reviewOptions(config), more });
   if (options.json === true) printJson<CheckJson>(screen, found);
   else if (options.sarif === true) {

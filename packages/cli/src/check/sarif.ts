@@ -2,6 +2,7 @@ import type { Review, ReviewFinding } from 'gribo';
 import { type FindingRule, reviewRules } from 'gribo/kit';
 import type { Log, ReportingDescriptor, Result } from 'sarif';
 import { PUBLISHED } from '../publish/published.js';
+import { ANYWHERE } from './anywhere-finding.js';
 import type { Declared } from './declarations.js';
 import { DRIFT } from './drift-finding.js';
 import { ENDED } from './ended-finding.js';
@@ -40,7 +41,9 @@ export const sarif = ({ findings, accepted }: Review, declared: (place: string) 
   version: '2.1.0',
   runs: [
     {
-      tool: { driver: { name: 'gribo', rules: reviewRules([DRIFT, PUBLISHED, ENDED]).map(descriptor) } },
+      tool: {
+        driver: { name: 'gribo', rules: reviewRules([DRIFT, PUBLISHED, ENDED, ANYWHERE]).map(descriptor) },
+      },
       results: [
         ...findings.map((finding) => resultOf(finding, declared(finding.place), null)),
         ...accepted.map(({ reason, ...finding }) => resultOf(finding, declared(finding.place), reason)),

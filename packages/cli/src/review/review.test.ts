@@ -64,7 +64,8 @@ describe('gribo check', () => {
       file,
       `import { form, standardFormats } from '@gribo/http';
        import config from '../gribo.config.js';
-       export default { ...config, formats: [...standardFormats, form], cache: { 'vessels.list': 60, 'berths.read': 60 }, policies: { rows: 50_000 } };`,
+       const handlers = { ...config.handlers, 'portCalls.list': ({ load }) => load.anywhere.rows() };
+       export default { ...config, handlers, formats: [...standardFormats, form], cache: { 'vessels.list': 60, 'berths.read': 60 }, policies: { rows: 50_000 } };`,
     );
     const { findings } = JSON.parse(
       (await gribo(['check', '--no-drift', '--json', '--config', '.cache/risky.config.ts'])).out,
@@ -75,6 +76,7 @@ describe('gribo check', () => {
     expect(placesOf('forms')).to.deep.equal(['formats']);
     expect(placesOf('kept-for-some')).to.deep.equal(['berths.read']);
     expect(placesOf('many-rows')).to.include('portCalls.create');
+    expect(placesOf('beyond-endpoint')).to.deep.equal(['portCalls.list']);
   });
 
   it('gives data, and SARIF for tools that gather findings', async () => {

@@ -6,10 +6,5 @@ const plain = (value: unknown): unknown => {
   return value instanceof Uint8Array ? { bytes: [...value] } : value;
 };
 
-/**
- * Values as a text: the same for those that are equal.
- *
- * @example
- * valuesText({ id: 7n }) === valuesText({ id: 7n }) // => true
- */
+/** Values as a text: the same for those that are equal. */
 export const valuesText = (values: Values): string => JSON.stringify(Object.values(values).map(plain));

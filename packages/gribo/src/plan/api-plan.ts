@@ -63,6 +63,11 @@ export interface EndpointPlan {
   /** The names of the path's parameters, in order. */
   readonly parameters: readonly string[];
   readonly operation: Operation | null;
+  /**
+   * Whether an endpoint of one's own names a row of its entity, which has to be there for the caller before its handler is asked. Not
+   * where it makes that row.
+   */
+  readonly looksUp: boolean;
   readonly entity: EntityPlan;
   /** The body that it sends; null where it sends none. */
   readonly returns: BodyPlan | null;

@@ -405,7 +405,10 @@ describe('transactions of handlers', () => {
   });
 
   it('take a store that has them', async () => {
-    const bare = Object.create(memoryStore(db, rows), { transaction: { value: undefined } }) as Store;
+    const whole = memoryStore(db, rows);
+    const bare = new Proxy(whole, {
+      get: (_whole, name: keyof Store) => (name === 'transaction' ? undefined : whole[name]?.bind(whole)),
+    });
     const { ask, told } = asking({ close: ({ transaction }) => transaction(async () => null) }, bare);
     expect((await ask('POST /calls/3/close?level=1', { reason: 'storm' })).status).to.equal(500);
     expect(String((told[0]?.about as { err?: Error } | undefined)?.err?.message)).to.contain(

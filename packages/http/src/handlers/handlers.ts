@@ -108,6 +108,13 @@ export type MakeProblem<Problems> = <C extends keyof Problems & string>(
   ...[details]: Problems[C] extends null ? [ProblemCase<null>?] : [ProblemCase<Problems[C]>]
 ) => Problem;
 
+/** A whole row of an entity; null where there is no entity. */
+type NamedRow<M, K> = M extends ModelTypes
+  ? K extends EntityName<M>
+    ? RowFor<Bound<M, K>> | null
+    : null
+  : null;
+
 /** What a handler is given. */
 export interface HandlerContext<P extends AnyApi, Name extends NameIn<P>> {
   readonly request: Request;
@@ -127,6 +134,8 @@ export interface HandlerContext<P extends AnyApi, Name extends NameIn<P>> {
   readonly problem: MakeProblem<ProblemsOf<P, Name>>;
   /** What the caller looks for: the values of the filters that its query has, by their names. */
   readonly filters: Readonly<Record<string, unknown>>;
+  /** Of an endpoint of one's own: the row that its path names, as it is stored; null where it names none, or makes it. */
+  readonly row: NamedRow<ModelAt<P, Name>, EntityAt<P, Name>>;
   /** The key of the row that the path names; null where it names none. */
   readonly key: Key | null;
   /** The rows, as this caller may see and change them. */

@@ -4,6 +4,7 @@ import { checkParent } from '../operations/check-parent.js';
 import type { Exchange } from '../operations/exchange.js';
 import { operate, operationOf } from '../operations/operate.js';
 import type { Outcome } from '../operations/outcome.js';
+import { rowPlan } from '../operations/row-plan.js';
 import { notFound } from '../problems/not-found.js';
 import { Problem, type ProblemDetails } from '../problems/problem.js';
 import { keyOf } from '../request/key.js';
@@ -52,8 +53,9 @@ export class Handling {
   async run(handler: AnyHandler): Promise<Outcome> {
     // A child collection is there where its parent is, whatever a handler makes of it.
     await checkParent(this.#exchange);
+    const row = await this.#named();
     // What it is given is of its endpoint's types: `Handlers` says so.
-    const given = await handler(this.#context() as unknown as Parameters<AnyHandler>[0]);
+    const given = await handler(this.#context(row) as unknown as Parameters<AnyHandler>[0]);
     const done = this.#done;
     if (done !== null && (done.data === given || given === undefined)) return done;
     const { endpoint, audience } = this.#exchange;
@@ -63,7 +65,16 @@ export class Handling {
     return { data: data ?? null, created: this.#createdBy(data), page: null };
   }
 
-  #context(): object {
+  /** The row that the path of an endpoint of one's own names. @throws {Problem} 404 where the caller sees none */
+  async #named(): Promise<object | null> {
+    const { endpoint, key, store } = this.#exchange;
+    if (!endpoint.looksUp || key === null) return null;
+    const row = await store.read(rowPlan(endpoint.entity, endpoint.entity.columns), key);
+    if (row === null) throw notFound();
+    return row;
+  }
+
+  #context(row: object | null): object {
     const { asked, caller, audience, endpoint, parameters, key, query, files, signal } = this.#exchange;
     const store = this.#store;
     const change = this.#change;
@@ -76,6 +87,7 @@ export class Handling {
       files,
       query: query.values,
       filters: query.filters,
+      row,
       key,
       store,
       load: loadFor(this.#exchange, store),

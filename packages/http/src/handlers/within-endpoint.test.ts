@@ -1,5 +1,17 @@
 import { expect } from 'chai';
-import { api, atLeast, collection, contains, list, memoryStore, rowRule, shape } from 'gribo';
+import {
+  api,
+  atLeast,
+  collection,
+  contains,
+  endpoint,
+  list,
+  memoryStore,
+  rowRule,
+  shape,
+  text,
+  values,
+} from 'gribo';
 import { callId, stock, stockRows } from '../../../gribo/src/testing/stock.js';
 import { serve } from '../index.js';
 
@@ -18,6 +30,60 @@ const fleet = api({
       filters: (c) => ({ remarks: contains(c.remarks) }),
     }),
   },
+});
+
+describe('an endpoint of one’s own over a row', () => {
+  const note = endpoint('POST /vessels/{id}/notes', {
+    from: stock.vessel,
+    takes: values({ words: text() }),
+  });
+  const notes = (made: typeof note) =>
+    api({
+      title: 'Notes',
+      version: '1',
+      rows: [rowRule(stock.vessel, (v) => atLeast(v.id, 2))],
+      endpoints: { note: made },
+    });
+  const noting = (made: typeof note) => {
+    const given: unknown[] = [];
+    const handle = serve(notes(made), {
+      store: memoryStore(stock, stockRows as never),
+      handlers: {
+        note: ({ row, key, input }) => {
+          given.push([row?.name, key, input.words]);
+        },
+      },
+    });
+    const ask = async (id: string) => {
+      const body = JSON.stringify({ words: 'Paint' });
+      const headers = { 'content-type': 'application/json' };
+      const request = new Request(`http://n.test/vessels/${id}/notes`, { method: 'POST', headers, body });
+      const response = await handle(request);
+      return [response.status, [...response.headers], await response.text()];
+    };
+    return { ask, given };
+  };
+
+  it('is asked of one that its caller sees, and its handler has it; others are not there', async () => {
+    const { ask, given } = noting(note);
+    expect((await ask('2'))[0]).to.equal(204);
+    const hidden = await ask('1');
+    expect(hidden[0]).to.equal(404);
+    expect(await ask('99')).to.deep.equal(hidden);
+    expect((await ask('x'))[0]).to.equal(404);
+    expect(given).to.deep.equal([['Borrowed Light', [2], 'Paint']]);
+  });
+
+  it('looks for none where it makes it', async () => {
+    const makes = endpoint('POST /vessels/{id}/notes', {
+      from: stock.vessel,
+      takes: values({ words: text() }),
+      makes: true,
+    });
+    const { ask, given } = noting(makes);
+    expect((await ask('99'))[0]).to.equal(204);
+    expect(given).to.deep.equal([[undefined, [99], 'Paint']]);
+  });
 });
 
 describe('what a handler loads', () => {

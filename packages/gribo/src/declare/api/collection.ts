@@ -209,6 +209,7 @@ class CollectionBuilder {
             path,
             parameters: parametersOf(path),
             operation,
+            looksUp: false,
             entity: this.#over.entity,
             returns: body,
             takes: this.#inputOf(operation, given),

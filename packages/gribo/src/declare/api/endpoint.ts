@@ -63,6 +63,11 @@ export interface EndpointOptions<M extends ModelTypes, K> {
   readonly query?: InputOf<unknown> | ByEdition<InputOf<unknown>>;
   /** The problems of its own, by their codes: what handlers refuse, and callers can tell apart. */
   readonly problems?: Readonly<Record<string, ProblemOptions>>;
+  /**
+   * Whether it makes the row that its path names, so that there may be none yet. Left out, a row of `from` that the path names by its
+   * key has to be there for the caller before a handler is asked: otherwise it is 404.
+   */
+  readonly makes?: boolean;
   /** The audiences it answers. Left out: everybody. */
   readonly audiences?: readonly string[];
   /** Says that it will go; sent along with every response. */
@@ -102,6 +107,10 @@ const PATH = /^(?:\/(?:\{[A-Za-z_]\w*\}|[^\s{}/]*))+$/;
 /** The names in a path's braces, in order. */
 export const parametersOf = (path: string): readonly string[] =>
   freeze([...path.matchAll(/\{([^}]*)\}/g)].map(([, name = '']) => name));
+
+/** Whether a path names a row of an entity: by all of its key. */
+const namesRow = ({ key }: EntityPlan, parameters: readonly string[]): boolean =>
+  key.length > 0 && key.every((name) => parameters.includes(name));
 
 /** What is wrong with a path, if anything. */
 export const pathFinding = (path: string): Finding[] =>
@@ -166,6 +175,7 @@ const draftIn = (route: string, options: LooseOptions, here: Here): EndpointDraf
     path,
     parameters: parametersOf(path),
     operation: null,
+    looksUp: said.makes !== true && namesRow(entity, parametersOf(path)),
     entity,
     returns,
     sends: isFile(said.returns) ? 'file' : 'body',
@@ -191,7 +201,7 @@ const draftIn = (route: string, options: LooseOptions, here: Here): EndpointDraf
  * @param route the method and the path, with parameters in braces: `GET /vessels/{id}`
  * @param options `from`: the entity, left out where it is about none; `returns`: a body over it, left out where nothing is
  * sent; `takes`: its input, or `values(…)`; `query`: what its query is told; `problems`: those of its own; `audiences`:
- * those that it answers; `deprecated`: says that it will go; `about`: a sentence for descriptions
+ * those that it answers; `makes`: whether it makes the row that its path names; `deprecated`: says that it will go; `about`: a sentence for descriptions
  * @throws {DeclarationError} `DECLARATION` where the route is no method and path, or the shape is
  * over another entity
  * @example

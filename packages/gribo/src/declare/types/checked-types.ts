@@ -203,9 +203,9 @@ type CheckedEndpointOption<P, X, K> = P extends 'returns'
   ? CheckedBody<X, K>
   : P extends 'takes'
     ? InputOver<X, K, X>
-    : P extends 'from' | 'query' | 'problems' | 'files' | 'audiences' | 'deprecated' | 'about'
+    : P extends 'from' | 'query' | 'problems' | 'files' | 'makes' | 'audiences' | 'deprecated' | 'about'
       ? X
-      : `there is no "${P & string}" in an endpoint: from, returns, takes, files, query, problems, audiences, deprecated or about`;
+      : `there is no "${P & string}" in an endpoint: from, returns, takes, files, query, problems, makes, audiences, deprecated or about`;
 
 /** What the options of a page have to be: no others than there are. */
 export type CheckedPage<O, Known> =
