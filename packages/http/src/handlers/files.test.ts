@@ -171,6 +171,10 @@ describe('files', () => {
       expect(await part('bytes=0-99')).to.deep.equal([206, 'bytes 0-99/5000', 100, 0]);
       expect(await part('bytes=4990-')).to.deep.equal([206, 'bytes 4990-4999/5000', 10, PNG[4990]]);
       expect(await part('bytes=-5')).to.deep.equal([206, 'bytes 4995-4999/5000', 5, PNG[4995]]);
+      // The last so many of fewer are all of them.
+      for (const many of ['5001', '99999999999999999999'])
+        expect(await part(`bytes=-${many}`)).to.deep.equal([206, 'bytes 0-4999/5000', 5000, 0]);
+      expect((await part('bytes=-0'))[0]).to.equal(416);
       expect(await part('bytes=0-9,20-29')).to.deep.equal([200, null, 5000, 0]);
       expect(await part('rows=0-9')).to.deep.equal([200, null, 5000, 0]);
       expect((await part('bytes=9000-'))[0]).to.equal(416);

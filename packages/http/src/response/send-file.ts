@@ -78,7 +78,7 @@ const partOf = (
   const ifRange = asked.header('if-range');
   // A part of another state than the one that is known is of no use (RFC 9110, section 13.1.5).
   if (range === null || (ifRange !== null && ifRange !== tag)) return null;
-  const parts = parseRange(size, range, { combine: true });
+  const parts = parseRange(size, withinSize(range, size), { combine: true });
   if (parts === -1)
     throw new Problem(416, {
       title: 'Range Not Satisfiable',
@@ -87,6 +87,13 @@ const partOf = (
   // Several parts in one answer are not worth their form: the whole is right, too.
   return parts === -2 || parts.type !== 'bytes' || parts.length !== 1 ? null : (parts[0] ?? null);
 };
+
+/** The last so many bytes of fewer are all of them (RFC 9110, section 14.1.2). */
+function withinSize(range: string, size: number): string {
+  return range.replaceAll(/(?<=[=,]\s*)-(\d+)(?=\s*(?:,|$))/g, (said, last: string) =>
+    Number(last) > size ? `-${size}` : said,
+  );
+}
 
 /** The bytes of a column: whole, in part, or 304 where its caller has them already (RFC 9110, sections 13 and 14). */
 export const sendFile = (outgoing: OutgoingFile): Answer => {

@@ -324,6 +324,13 @@ describe('a situation at an API', () => {
 });
 
 describe('api', () => {
+  it('takes no name for an audience that every object has', () => {
+    for (const name of ['constructor', '__proto__', ''])
+      expect(
+        declarationError(() => api({ title: 'A', version: '1', audiences: [name], endpoints: {} })),
+      ).to.contain(`audiences: "${name}" is no name for an audience`);
+  });
+
   it('names its endpoints, with dots for collections and groups', () => {
     const options = endpoint('GET /vessels/options', { from: fleet.vessel, returns: list(Card) });
     const { plan } = api({

@@ -274,6 +274,12 @@ const callerFindings = (caller: unknown): Finding[] =>
     ? []
     : [{ path: 'caller', message: 'expected what callerOf({ … }) returns, all of it' }];
 
+/** A name that every object has, such as `constructor`, would be found where nobody declared it. */
+const audienceFindings = (audiences: readonly string[] = []): Finding[] =>
+  audiences
+    .filter((name) => name === '' || name in Object.prototype)
+    .map((name) => ({ path: 'audiences', message: `"${name}" is no name for an audience: take another` }));
+
 const isEndpoint = (value: object): value is AnyEndpoint => 'plan' in value;
 const isCollection = (value: object): value is AnyCollection => 'plans' in value;
 
@@ -325,7 +331,11 @@ export const api = <
 ): Api<E, A, C, Ed> => {
   const subject = `api "${options.title}"`;
   const { editions, findings } = editionPlans(options.editions ?? []);
-  DeclarationError.throwIfAny(subject, [...callerFindings(options.caller), ...findings]);
+  DeclarationError.throwIfAny(subject, [
+    ...callerFindings(options.caller),
+    ...audienceFindings(options.audiences),
+    ...findings,
+  ]);
   const met: EditionsMet = new Map();
   const plans = (editions.length === 0 ? [null] : editions).map((edition) => planIn(options, edition, met));
   DeclarationError.throwIfAny(subject, [
