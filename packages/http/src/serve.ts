@@ -86,7 +86,7 @@ export const serve = <P extends AnyApi>(api: P, options: ServeOptions<P>): Serve
       now: options.now ?? clock,
       decidedBy,
       replicas: replicasOf(options, decidedBy ?? []),
-      kept: keptAnswersOf(options),
+      kept: keptAnswersOf(options, api.plan.identity, isDecided),
       health: options.health ?? null,
       serverTiming: timingOf(options.serverTiming),
       ...siteRulesOf(options, isDecided),

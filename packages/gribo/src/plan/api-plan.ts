@@ -120,6 +120,8 @@ export interface ApiPlan {
   readonly audiences: readonly string[];
   /** What is known of a caller besides its audience. */
   readonly caller: readonly FactPlan[];
+  /** The names of those facts that say who it is. */
+  readonly identity: readonly string[];
   /** One for each entity whose rows are not everybody's. */
   readonly rules: readonly RowRulePlan[];
   readonly endpoints: readonly EndpointPlan[];

@@ -47,6 +47,10 @@ export interface ServerOptions extends PipelineRules {
 /** A request on its way, with what watches it: null where nobody does. */
 type Underway = Pick<ReadRequest, 'flight' | 'observed'>;
 
+/** Who a caller is: whatever else is known of it may be another thing with the next request. */
+const identityIn = (caller: object, identity: readonly string[]): readonly unknown[] =>
+  identity.map((name) => (caller as Readonly<Record<string, unknown>>)[name]);
+
 /** Whether a store could not do it: what a handler tells in its own name is not that. */
 const isUnavailable = (error: unknown): boolean => {
   const { code } = ((error instanceof Problem ? error.cause : error) ?? {}) as { readonly code?: unknown };
@@ -208,12 +212,12 @@ export class Server {
   }
 
   /** What a request is known by when it comes again. @throws {Problem} 400 where it cannot be known */
-  #repeatedBy({ edition }: ApiPlan, { admitted, taken }: ReadRequest): Repeated | null {
+  #repeatedBy({ edition, identity }: ApiPlan, { admitted, taken }: ReadRequest): Repeated | null {
     const { asked, caller, audience } = admitted;
     const isWhole = taken.files === null && !isRows(taken.change);
     const repeated = repeatedBy(
       asked,
-      [audience, caller.given.caller, edition?.name],
+      [audience, identityIn(caller.given.caller, identity), edition?.name],
       isWhole ? taken.change : null,
     );
     if (repeated === null || isWhole) return repeated;

@@ -30,7 +30,7 @@ const buoys = api({
   title: 'Buoys',
   version: '1',
   audiences: ['pilot', 'warden'],
-  caller: callerOf({ user: integer() }),
+  caller: callerOf({ user: integer(), expires: integer() }, { identity: ['user'] }),
   endpoints: {
     buoys: collection('/buoys', db.buoy, {
       list: list(Buoy),
@@ -46,12 +46,18 @@ describe('a request that comes again', () => {
   const opened = (now: () => Date = () => new Date()) => {
     const store = memoryStore(db);
     let moved = 0;
+    let expires = 0;
     const handle = serve(buoys, {
       store,
       repeats: db.keptAnswer,
       now,
       log: keepingLog().log,
-      caller: (request) => ({ audience: 'pilot', user: Number(request.headers.get('x-user') ?? 1) }),
+      caller: (request) => ({
+        audience: 'pilot',
+        user: Number(request.headers.get('x-user') ?? 1),
+        // Another one with each token.
+        expires: ++expires,
+      }),
       handlers: {
         move: async ({ input: { by }, store: own, transaction }) => {
           await transaction(async () => {
@@ -153,6 +159,24 @@ describe('a request that comes again', () => {
     const { status, text: told } = await send('a', [{ name: 'N' }], '/many');
     expect([status, told.includes('is not taken here')]).to.deep.equal([400, true]);
     expect((await send(null, [{ name: 'N' }], '/many')).status).to.equal(204);
+  });
+
+  it('is known by who sends it, which has to be said where callers are told apart', () => {
+    const nobody = api({
+      title: 'Buoys',
+      version: '1',
+      audiences: ['pilot'],
+      endpoints: { move: endpoint('POST /move', { takes: values({ by: integer() }) }) },
+    });
+    const handlers = { move: () => undefined };
+    const store = memoryStore(db);
+    expect(() => serve(nobody, { store, handlers, caller: () => null, repeats: db.keptAnswer })).to.throw(
+      /repeats: a request that comes again is known by who sends it: say which facts tell that/,
+    );
+    expect(() => serve(nobody, { store, handlers, repeats: db.keptAnswer })).not.to.throw();
+    expect(() => callerOf({ user: integer() }, { identity: ['usr' as never] })).to.throw(
+      /caller\.usr: identity names it, and it is no fact/,
+    );
   });
 
   it('is asked for with an entity that can keep answers', () => {

@@ -79,8 +79,30 @@ export interface RepeatsOptions {
   readonly repeatsFor?: number;
 }
 
-/** Where answers are kept; null: nowhere. @throws {DeclarationError} where the entity lacks a column */
-export const keptAnswersOf = ({ repeats, repeatsFor = DAY }: RepeatsOptions): KeptAnswers | null => {
+/** Where callers are told apart, it has to be said by what: nobody is given the answer of somebody else, and everybody gets its own again. */
+const identityFindings = (identity: readonly string[], isDecided: boolean) =>
+  isDecided && identity.length === 0
+    ? [
+        {
+          path: 'repeats',
+          message:
+            "a request that comes again is known by who sends it: say which facts tell that, callerOf({ user: text() }, { identity: ['user'] })",
+        },
+      ]
+    : [];
+
+/**
+ * Where answers are kept; null: nowhere.
+ *
+ * @param identity the facts that say who a caller is
+ * @param isDecided whether callers are told apart
+ * @throws {DeclarationError} where the entity lacks a column, or nothing says who a caller is
+ */
+export const keptAnswersOf = (
+  { repeats, repeatsFor = DAY }: RepeatsOptions,
+  identity: readonly string[],
+  isDecided: boolean,
+): KeptAnswers | null => {
   if (repeats === undefined) return null;
   const { entity } = repeats;
   const names = new Set(entity.columns.map(({ name }) => name));
@@ -89,7 +111,7 @@ export const keptAnswersOf = ({ repeats, repeatsFor = DAY }: RepeatsOptions): Ke
     path: `${entity.name}.${name}`,
     message: `answers are kept in it: it needs the column ${name} of answerColumns()`,
   }));
-  DeclarationError.throwIfAny('serve', findings);
+  DeclarationError.throwIfAny('serve', [...findings, ...identityFindings(identity, isDecided)]);
   return new KeptAnswers(entity, repeatsFor);
 };
 

@@ -5,7 +5,7 @@ import type { ApiPlan, EditionPlan, EndpointPlan } from '../../plan/api-plan.js'
 import { showEndpoint } from '../../shown/show-endpoint.js';
 import { ShownColumns } from '../../shown/shown-columns.js';
 import { freeze } from '../../util/freeze.js';
-import { type CallerFacts, factsOfCaller } from '../caller/caller-of.js';
+import { type CallerFacts, factsOfCaller, identityOfCaller } from '../caller/caller-of.js';
 import type { ModelTypes } from '../entity/model.js';
 import { inForce } from '../references/in-force.js';
 import { Broken } from '../references/member.js';
@@ -370,6 +370,7 @@ const planIn = (
     version,
     audiences: freeze([...audiences]),
     caller: factsOfCaller(options.caller) ?? freeze([]),
+    identity: identityOfCaller(options.caller),
     rules: freeze(rules),
     endpoints: freeze(declared.map((endpoint) => showEndpoint(endpoint, shown))),
     edition,

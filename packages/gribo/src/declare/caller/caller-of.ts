@@ -29,12 +29,24 @@ export type CallerFacts<K> =
     ? { readonly [N in keyof C]: C[N] extends Column<infer T, unknown, infer F> ? OrNull<F, T> : never }
     : Readonly<Record<never, never>>;
 
-/** The facts behind what was handed out. */
-const declared = new WeakMap<object, readonly FactPlan[]>();
+/** What a caller was declared with. */
+interface DeclaredCaller {
+  readonly facts: readonly FactPlan[];
+  readonly identity: readonly string[];
+}
+
+/** What is behind what was handed out. */
+const declared = new WeakMap<object, DeclaredCaller>();
+
+const declaredAs = (caller: unknown): DeclaredCaller | null =>
+  typeof caller === 'object' && caller !== null ? (declared.get(caller) ?? null) : null;
 
 /** The facts of a caller; null for anything else. */
 export const factsOfCaller = (caller: unknown): readonly FactPlan[] | null =>
-  typeof caller === 'object' && caller !== null ? (declared.get(caller) ?? null) : null;
+  declaredAs(caller)?.facts ?? null;
+
+/** The names of the facts that say who a caller is; none where nothing is said. */
+export const identityOfCaller = (caller: unknown): readonly string[] => declaredAs(caller)?.identity ?? [];
 
 const factOf = (name: string, column: AnyColumn): FactPlan => {
   const { type, nullable, about } = column.settings;
@@ -51,22 +63,32 @@ const TAKEN = ['audience', NOW];
  * columns, in members, in conditions and in row rules, and are the same for all rows of a response.
  *
  * @param facts column types by name; `.nullable()` where a fact may be null
+ * @param options `identity`: which of them say who it is, so that two requests with the same are of the same caller, whatever else is
+ * known of it at the moment. A request that comes again is known by them
  * @returns the facts, each a value; give all of them to `api` as `caller`
- * @throws {DeclarationError} `DECLARATION` where a fact is called `audience` or `now`, or is sealed
+ * @throws {DeclarationError} `DECLARATION` where a fact is called `audience` or `now`, or is sealed, or `identity` names none
  * @example
  * const caller = callerOf({ operatorId: integer().nullable(), zone: text() });
+ * @example
+ * const member = callerOf({ user: text(), expires: timestamp() }, { identity: ['user'] });
  */
-export const callerOf = <const C extends Facts>(facts: C): Caller<C> => {
+export const callerOf = <const C extends Facts>(
+  facts: C,
+  { identity = [] }: { readonly identity?: readonly (keyof C & string)[] } = {},
+): Caller<C> => {
   const findings = Object.entries(facts).flatMap(([name, column]) => {
     if (TAKEN.includes(name)) return [{ path: `caller.${name}`, message: 'the name has a meaning already' }];
     return column.settings.sealed === null
       ? []
       : [{ path: `caller.${name}`, message: 'a fact is never sent by itself: it needs no seal' }];
   });
-  DeclarationError.throwIfAny('caller', findings);
+  const unknown = identity
+    .filter((name) => !Object.hasOwn(facts, name))
+    .map((name) => ({ path: `caller.${name}`, message: 'identity names it, and it is no fact' }));
+  DeclarationError.throwIfAny('caller', [...findings, ...unknown]);
   const plans = freeze(Object.entries(facts).map(([name, column]) => factOf(name, column)));
   const caller = freeze(Object.fromEntries(plans.map((fact) => [fact.name, factValue(fact)])));
-  declared.set(caller, plans);
+  declared.set(caller, { facts: plans, identity: freeze([...identity]) });
   // The brand exists for the compiler only.
   return caller as unknown as Caller<C>;
 };
