@@ -48,8 +48,8 @@ export interface ServerOptions extends PipelineRules {
 type Underway = Pick<ReadRequest, 'flight' | 'observed'>;
 
 /** Who a caller is: whatever else is known of it may be another thing with the next request. */
-const identityIn = (caller: object, identity: readonly string[]): readonly unknown[] =>
-  identity.map((name) => (caller as Readonly<Record<string, unknown>>)[name]);
+const identityIn = (caller: object, identity: readonly string[]): readonly unknown[] | null =>
+  identity.length === 0 ? null : identity.map((name) => (caller as Readonly<Record<string, unknown>>)[name]);
 
 /** Whether a store could not do it: what a handler tells in its own name is not that. */
 const isUnavailable = (error: unknown): boolean => {
@@ -177,7 +177,8 @@ export class Server {
     const read: ReadRequest = { ...underway, admitted, taken, parameters, base };
     const parts = this.#partsOf(side);
     if (!isReading(asked)) return this.#change(parts, read);
-    const replica = this.#options.replicas?.choose(asked) ?? null;
+    const who = identityIn(caller.given.caller, side.plan.identity);
+    const replica = this.#options.replicas?.choose(asked, who) ?? null;
     if (replica === null) return new RequestWork(parts, read, await this.#opened()).answer(null);
     try {
       return await new RequestWork(parts, read, replica).answer(null);
@@ -207,7 +208,8 @@ export class Server {
       return await new RequestWork(parts, read, store).answer(repeating);
     } finally {
       // Whoever was told that it may have been done, looks.
-      replicas?.changed(read.admitted.asked);
+      const { asked, caller } = read.admitted;
+      replicas?.changed(asked, identityIn(caller.given.caller, parts.plan.identity));
     }
   }
 

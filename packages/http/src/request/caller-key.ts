@@ -1,6 +1,21 @@
 import { hash } from 'node:crypto';
 import type { Asked } from '../message/asked.js';
 
-/** Callers by the headers that tell them apart: the same text for the same caller, which tells nothing of the headers. */
-export const callerKey = (asked: Asked, decidedBy: readonly string[]): string =>
-  hash('sha256', JSON.stringify(decidedBy.map((name) => asked.header(name.toLowerCase()))), 'base64url');
+const hashed = (told: unknown): string =>
+  hash(
+    'sha256',
+    JSON.stringify(told, (_name, value) => (typeof value === 'bigint' ? `${value}n` : value)),
+    'base64url',
+  );
+
+/**
+ * A text that is the same for the same caller, and tells nothing of it: by its identity, where that is declared; otherwise by the headers
+ * that tell callers apart.
+ *
+ * @param identity the facts that say who it is; null: none do
+ */
+export const callerKey = (
+  asked: Asked,
+  decidedBy: readonly string[],
+  identity: readonly unknown[] | null,
+): string => hashed(identity ?? decidedBy.map((name) => asked.header(name.toLowerCase())));

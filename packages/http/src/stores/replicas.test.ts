@@ -47,6 +47,37 @@ describe('stores that follow another one', () => {
     expect(await read(AUTHORIZED)).to.equal('second');
   });
 
+  it('know who has changed something by its identity, whatever token it comes with', async () => {
+    const { callerOf, text, api, collection, input, list, shape } = await import('gribo');
+    const { serve } = await import('../index.js');
+    const member = callerOf({ user: text() }, { identity: ['user'] });
+    const Name = shape(stock.operator, ({ name }) => ({ name }));
+    const NewName = input(stock.operator, ({ name }) => ({ name }));
+    const names = api({
+      title: 'Names',
+      version: '1',
+      caller: member,
+      endpoints: {
+        names: collection('/names', stock.operator, { list: list(Name), create: { takes: NewName } }),
+      },
+    });
+    const handle = serve(names, {
+      store: named('first'),
+      reads: named('second'),
+      caller: (request) => ({ user: (request.headers.get('authorization') ?? '').slice(0, 3) }),
+    });
+    const ask = async (authorization: string, init: RequestInit = {}) =>
+      handle(
+        new Request('http://n.test/names', {
+          ...init,
+          headers: { authorization, 'content-type': 'application/json' },
+        }),
+      );
+    const first = async (token: string) => ((await (await ask(token)).json()) as { name: string }[])[0]?.name;
+    expect((await ask('ida-1', { method: 'POST', body: '{"name":"New"}' })).status).to.equal(201);
+    expect([await first('ida-2'), await first('ben-1')]).to.deep.equal(['first', 'second']);
+  });
+
   it('are not read by those whose change failed: it may have been done', async () => {
     const unsure = Object.assign(named('first'), {
       create: async (): Promise<never> => {

@@ -56,9 +56,9 @@ export class Replicas {
   }
 
   /** The one whose turn it is; null where what is current is asked for, or none can be asked. */
-  choose(asked: Asked): Store | null {
+  choose(asked: Asked, identity: readonly unknown[] | null): Store | null {
     const now = performance.now();
-    if (wantsCurrent(asked) || this.#readsOwn(asked, now)) return null;
+    if (wantsCurrent(asked) || this.#readsOwn(asked, identity, now)) return null;
     for (let i = 0; i < this.#stores.length; i++) {
       const store = this.#stores[(this.#next + i) % this.#stores.length];
       if (store === undefined || (this.#avoided.get(store) ?? 0) > now) continue;
@@ -74,19 +74,19 @@ export class Replicas {
   }
 
   /** Somebody has changed something: that it does not see its own change would surprise it. */
-  changed(asked: Asked): void {
+  changed(asked: Asked, identity: readonly unknown[] | null): void {
     const { readsOwn, decidedBy } = this.#options;
     if (readsOwn === 0) return;
-    const key = callerKey(asked, decidedBy);
+    const key = callerKey(asked, decidedBy, identity);
     this.#own.delete(key);
     this.#own.set(key, performance.now() + readsOwn);
     const [oldest] = this.#own.keys();
     if (this.#own.size > REMEMBERED && oldest !== undefined) this.#own.delete(oldest);
   }
 
-  #readsOwn(asked: Asked, now: number): boolean {
+  #readsOwn(asked: Asked, identity: readonly unknown[] | null, now: number): boolean {
     if (this.#own.size === 0) return false;
-    const key = callerKey(asked, this.#options.decidedBy);
+    const key = callerKey(asked, this.#options.decidedBy, identity);
     const until = this.#own.get(key);
     if (until === undefined) return false;
     if (until > now) return true;
