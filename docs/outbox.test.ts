@@ -44,16 +44,19 @@ describe('the outbox of the documentation (GRIBO_POSTGRES, GRIBO_AMQP)', () => {
     const store = sqlStore(db, kysely, { closes: false });
     // Every third change fails once its message is stored.
     let created = 0;
-    const failing: Store = Object.assign(Object.create(store) as Store, {
+    const others: Partial<Store> = {
       // One store for one request is one of its own: this one is as the other.
-      scoped: (): Store => failing,
-      transaction: <T>(work: (within: Store) => Promise<T>): Promise<T> | undefined =>
-        store.transaction?.(async (within) => {
+      scoped: () => failing,
+      transaction: (work) =>
+        (store.transaction as NonNullable<Store['transaction']>)(async (within) => {
           const result = await work(within);
           created += 1;
           if (created % 3 === 0) throw new Error('it broke before it was committed');
           return result;
         }),
+    };
+    const failing: Store = new Proxy<Store>(store, {
+      get: (_store, name: keyof Store) => others[name] ?? store[name]?.bind(store),
     });
     const handle = handlerOf(failing);
     const cancelled: number[] = [];

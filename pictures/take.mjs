@@ -1,8 +1,9 @@
 // npm run pictures: takes those of docs/screenshots anew, all or the named ones, of the harbour as it was built last.
-import { execFileSync, spawn } from 'node:child_process';
+import { execFileSync } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, rmSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { chromium } from 'playwright-core';
+import { runServer } from '../packages/board/src/testing/run-server.js';
 import { PAGES, TERMINALS } from './pictures.mjs';
 import { drawn, typed } from './terminal.mjs';
 
@@ -16,29 +17,11 @@ const executablePath = [
 ].find((path) => path !== undefined && existsSync(path));
 if (executablePath === undefined) throw new Error('There is no Chromium here: name one in CHROMIUM.');
 
-/** A program that says where it answers. */
-const serving = async (args, cwd) => {
-  const child = spawn(process.execPath, args, { cwd, env: { ...process.env, PORT: '0' } });
-  const address = await new Promise((found, failed) => {
-    let said = '';
-    const read = (part) => {
-      said += part;
-      const at = /http:\/\/127\.0\.0\.1:\d+/.exec(said)?.[0];
-      if (at !== undefined) found(at);
-    };
-    child.stdout.on('data', read);
-    child.stderr.on('data', read);
-    child.once('exit', () => failed(new Error(`it ended: ${said}`)));
-  });
-  process.once('exit', () => child.kill('SIGTERM'));
-  return { address, end: () => child.kill('SIGTERM') };
-};
-
 const SERVERS = {
-  board: () => serving([BIN, 'serve', '--samples', '--port', '8099'], HARBOUR),
-  quayside: () => serving(['build/server.js'], resolve('examples/quayside')),
+  board: () => runServer([BIN, 'serve', '--samples', '--port', '8099'], HARBOUR),
+  quayside: () => runServer(['build/server.js'], resolve('examples/quayside')),
   workbench: () =>
-    serving(
+    runServer(
       [resolve('node_modules/vite/bin/vite.js'), 'preview', '--port', '0', '--host', '127.0.0.1'],
       resolve('examples/workbench'),
     ),
@@ -76,10 +59,10 @@ const page = await browser.newPage({
 try {
   for (const [name, { lines, folder: cwd, empty, served }] of wanted(TERMINALS)) {
     const server =
-      served === undefined ? null : await serving([BIN, 'serve', '--port', String(served)], HARBOUR);
+      served === undefined ? null : await runServer([BIN, 'serve', '--port', String(served)], HARBOUR);
     const at = empty ? newProject() : resolve(HARBOUR, cwd ?? '.');
     const printed = lines.map((line) => `$ ${line}\n${steady(typed(line, at))}`).join('\n');
-    server?.end();
+    await server?.end();
     await drawn(page, printed, pathOf(name));
     console.log(pathOf(name));
   }
@@ -93,7 +76,7 @@ try {
     await page.screenshot({ path: pathOf(name) });
     console.log(pathOf(name));
   }
-  for (const { end } of running.values()) end();
+  for (const { end } of running.values()) await end();
 } finally {
   await browser.close();
   rmSync(PROJECT, { recursive: true, force: true });

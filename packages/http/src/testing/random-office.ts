@@ -265,29 +265,17 @@ const declare = (seed: number, dropped: ReadonlySet<string>): AnyApi => {
   // Inputs name rows by keys, behind links and in nested lists. What changes sends no row back: what a caller changes itself may let it
   // see more.
   const Crew = input(stock.pilot, (p) => ({ id: assigned(p.id) }), { name: 'Crew' });
-  const NewCall = input(
-    stock.portCall,
-    (c: Any) => ({
-      id: c.id,
-      vesselId: c.vesselId,
-      eta: c.eta,
-      status: c.status,
-      remarks: c.remarks,
-      crew: optional(Crew(c.pilots)),
-    }),
-    { name: 'NewCall' },
-  ) as Any;
-  const InnerCall = input(
-    stock.portCall,
-    (c: Any) => ({
-      id: c.id,
-      eta: c.eta,
-      status: c.status,
-      remarks: c.remarks,
-      crew: optional(Crew(c.pilots)),
-    }),
-    { name: 'InnerCall' },
-  ) as Any;
+  const ofCall = (c: Any): Any => ({
+    id: c.id,
+    eta: c.eta,
+    status: c.status,
+    remarks: c.remarks,
+    crew: optional(Crew(c.pilots)),
+  });
+  const InnerCall = input(stock.portCall, ofCall, { name: 'InnerCall' }) as Any;
+  const NewCall = input(stock.portCall, (c: Any) => ({ ...ofCall(c), vesselId: c.vesselId }), {
+    name: 'NewCall',
+  }) as Any;
   const NewVessel = input(
     stock.vessel,
     (v: Any) => ({
