@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
-import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
+import { existsSync, openAsBlob } from 'node:fs';
+import { mkdir, rename, writeFile } from 'node:fs/promises';
 import { PGlite } from '@electric-sql/pglite';
 import { openDatabase, pgliteDialect } from '@gribo/sql';
 import { Kysely, sql } from 'kysely';
@@ -67,14 +68,7 @@ export const fingerprint = (data: HarbourData): string => {
 const hashOf = (text: string): string => createHash('sha256').update(text).digest('hex').slice(0, 16);
 
 /** The dump that an earlier start left, if it did. */
-const cachedDump = async (file: URL): Promise<Blob | null> => {
-  try {
-    return new Blob([await readFile(file)]);
-  } catch (error) {
-    if ((error as NodeJS.ErrnoException).code === 'ENOENT') return null;
-    throw error;
-  }
-};
+const cachedDump = async (file: URL): Promise<Blob | null> => (existsSync(file) ? openAsBlob(file) : null);
 
 const keepDump = async (embedded: PGlite, file: URL): Promise<void> => {
   const dump = await embedded.dumpDataDir('none');

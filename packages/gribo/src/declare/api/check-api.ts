@@ -128,7 +128,9 @@ const checkUnseen = (endpoint: EndpointPlan, plan: ApiPlan, findings: Findings):
 const checkMissing = (endpoint: EndpointPlan, plan: ApiPlan, findings: Findings): void => {
   for (const { member, link, entity } of missingAt(endpoint, plan)) {
     const may = `a rule may hide the ${entity} behind "${link}", and the member could not say so`;
-    findings.add(member, `${may}: unlessNull(…), or given(…) with the condition of the rule`);
+    const name = member.slice(member.lastIndexOf('.') + 1);
+    const instead = `say ${name}: unlessNull(…), which leaves it out then, or given(…) with the condition of the rule`;
+    findings.add(member, `${may}: ${instead}`);
   }
 };
 

@@ -14,16 +14,17 @@ type Present<M> =
           : M;
 
 /**
- * Leaves a member out where its value is null, instead of writing `null`.
+ * Leaves a member out where its value is null, instead of writing `null`: also where there always is a row behind a link, and a row
+ * rule hides it from the caller.
  *
- * @param member a value or a nested shape
+ * @param member a value, or a nested shape over a link to one row
  * @example
  * callSign: unlessNull(v.callSign)
  */
 export const unlessNull = <M>(
-  member: M extends Value<unknown, unknown> | Nested<unknown, 'oneOrNull' | 'manyOrNull'>
+  member: M extends Value<unknown, unknown> | Nested<unknown, 'one' | 'oneOrNull' | 'manyOrNull'>
     ? M
-    : 'unlessNull takes a value, or a nested shape over a link that may lead to no row',
+    : 'unlessNull takes a value, or a nested shape over a link to one row',
 ): Optional<Present<M>> => {
   const reference = referenceOf(member);
   if (reference instanceof Broken) return handOutBroken(reference);
