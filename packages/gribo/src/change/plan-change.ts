@@ -275,7 +275,9 @@ class ChangePlanner {
     const { name } = holderOf(link);
     const linked = this.linked(name);
     const onward = fromMiddle(link);
-    const isNamed = namingLinks(linked).some(({ from }) => from.join() === onward.from.join());
+    const isNamed = namingLinks(linked).some(
+      ({ target, from }) => target === onward.target && from.join() === onward.from.join(),
+    );
     if (!isNamed) this.#addReference(linked.entity, onward, { rows, flows }, only);
     this.insert(name, rows, flows, only);
   }
