@@ -106,8 +106,11 @@ class RowsInMemory implements MemoryStore {
     try {
       await this.#change((changing) => changing.steps(whole, () => true), stamped, signal);
     } catch (error) {
-      // All of them were taken back: by themselves, the one that does not fit is found.
-      if (error instanceof ConflictError) await this.#change(single, stamped, signal);
+      // All of them were taken back: by themselves, the one that does not fit is found, and nothing is stored either.
+      if (!(error instanceof ConflictError)) throw error;
+      const alone = new RowsInMemory(this.#memory, []);
+      await alone.#change(single, stamped, signal);
+      for (const change of alone.#done ?? []) change.undo();
       throw error;
     }
     return all.length;
