@@ -3,8 +3,6 @@ interface DriverError {
   readonly code?: unknown;
   readonly errno?: unknown;
   readonly sqlState?: unknown;
-  readonly constraint?: unknown;
-  readonly table?: unknown;
 }
 
 /** Properties that errors of databases have and no others: the class that a driver gives them is its own. */
@@ -13,12 +11,20 @@ const MARKS = ['sqlMessage', 'sqlState', 'severity', 'parameters'];
 const isOfDriver = (error: Error): boolean =>
   MARKS.some((name) => name in error) || String((error as DriverError).code).startsWith('SQLITE_');
 
-/** The lines of a stack without the message above them. */
-const framesOf = ({ stack = '' }: Error): string =>
-  stack
+/** A line of a stack as the runtime writes it, with where that is. */
+const FRAME = /^\s+at .*(?::\d+:\d+|<anonymous>|native)\)?$/;
+
+/** The lines of a stack without the message above them, which may have lines that look like them. */
+const framesOf = ({ stack = '', message }: Error): string => {
+  const start = message === '' ? 0 : stack.indexOf(message);
+  // A message that was changed since is not found: nothing of such a stack is told.
+  if (start === -1) return '';
+  return stack
+    .slice(start + message.length)
     .split('\n')
-    .filter((line) => /^\s+at /.test(line))
+    .filter((line) => FRAME.test(line))
     .join('\n');
+};
 
 const withStack = (error: Error, frames: string): Error => {
   error.stack = `${error.name}: ${error.message}\n${frames}`;
@@ -27,12 +33,10 @@ const withStack = (error: Error, frames: string): Error => {
 
 const known = (value: unknown): boolean => typeof value === 'string' || typeof value === 'number';
 
-/** What may be told of a driver's error: how the failure is called and where, never the statement's values. */
+/** What may be told of a driver's error: how the failure is called, never a name or a value that came with it. */
 const recordOf = (error: Error): Error => {
-  const { code, errno, sqlState, constraint, table } = error as DriverError;
-  const facts = Object.entries({ code, errno, sqlState, constraint, table }).filter(([, fact]) =>
-    known(fact),
-  );
+  const { code, errno, sqlState } = error as DriverError;
+  const facts = Object.entries({ code, errno, sqlState }).filter(([, fact]) => known(fact));
   const words = facts.map(([name, fact]) => `${name} ${String(fact)}`).join(', ');
   const record = new Error(`a database failed: ${words}`);
   record.name = error.name;

@@ -1,3 +1,4 @@
+import { classWords, type FailureCode } from '../errors/class-words.js';
 import type { Passing, StatementFailure } from '../errors/statement-error.js';
 
 /** Codes of the system, of connections that fail: `ECONNREFUSED`. */
@@ -9,24 +10,23 @@ const OF_CONNECTION = /\bconnect(?:ion|ing)?\b|not queryable|pool is closed/i;
 /**
  * What is known of an error of a driver.
  *
- * @param state the database's own code; empty where the error is not the database's
- * @param said the database's words, where they quote no value
+ * @param code the database's own code; its state is empty where the error is not the database's
  * @param passing what the database's code asks for
  */
 export const failureOf = (
   error: unknown,
-  state: string,
-  said: string | null,
+  code: FailureCode,
   passing: Passing | null,
-): Pick<StatementFailure, 'state' | 'constraint' | 'said' | 'passing'> => {
+): Pick<StatementFailure, 'state' | 'constraint' | 'means' | 'words' | 'passing'> => {
   const { name, message } = error instanceof Error ? error : new Error(String(error));
-  // What neither the database nor one of its values is in: the connection, the driver itself.
-  const isOurs = state === '' || OF_SYSTEM.test(state);
+  const { state } = code;
   const isLost = OF_SYSTEM.test(state) || (state === '' && OF_CONNECTION.test(message));
+  const isUnnamed = isLost && state === '';
   return {
     state: state === '' ? name : state,
     constraint: null,
-    said: isOurs ? message : said,
+    means: isUnnamed ? 'the connection failed' : classWords(code),
+    words: message.match(/[\w$]+/g) ?? [],
     passing: passing ?? (isLost ? 'later' : null),
   };
 };

@@ -10,10 +10,12 @@ export type Passing = 'again' | 'later';
 export interface StatementFailure {
   /** The SQLSTATE, the database's own number, or the code of the connection. */
   readonly state: string;
-  /** The constraint that was broken; null where the database names none. */
+  /** The constraint that was broken, where the database itself says so; null where it names none. */
   readonly constraint: string | null;
-  /** The database's words; null where they could quote a value. */
-  readonly said: string | null;
+  /** What its class means, in our words. */
+  readonly means: string;
+  /** The words of what the database says, of which nothing is told but names that stand in the statement itself. */
+  readonly words: readonly string[];
   /** What does not fit, where it is about a change; null for anything else. */
   readonly violation: Violation | null;
   /** Whether it is about a value that is none of its column's. */
@@ -27,6 +29,19 @@ export interface Violation {
   readonly reason: ConflictReason;
   readonly columns: readonly string[];
 }
+
+/** A name as a statement quotes it, in whichever dialect. */
+const quotedIn = (statement: string, word: string): boolean =>
+  statement.includes(`"${word}"`) || statement.includes(`\`${word}\``);
+
+/** Names that we give to tables within a statement: nobody looks for them. */
+const OURS = /^[a-z]\d+$/;
+
+/** The names of the statement's own that the database speaks of: those of tables and columns, never a value. */
+const namesOf = (words: readonly string[], statement: string | null): string => {
+  const names = words.filter((word) => !OURS.test(word) && statement !== null && quotedIn(statement, word));
+  return names.length === 0 ? '' : `: ${[...new Set(names)].join(', ')}`;
+};
 
 /**
  * A statement failed. What the driver says of it may quote values, so it is left out: neither this error nor its
@@ -53,12 +68,12 @@ export class StatementError extends GriboError {
   readonly mayBeDone: boolean;
 
   constructor(failure: StatementFailure, statement: string | null, mayBeDone = false) {
-    const { state, constraint, said, passing } = failure;
+    const { state, constraint, means, words, passing } = failure;
     const broken = constraint === null ? '' : `, constraint ${constraint}`;
     super(
       passing === null ? 'STATEMENT' : 'UNAVAILABLE',
       'database',
-      `a statement failed (${state}${broken})${said === null ? '' : `: ${said}`}`,
+      `a statement failed (${state}${broken}): ${means}${namesOf(words, statement)}`,
     );
     this.state = state;
     this.constraint = constraint;

@@ -14,6 +14,7 @@ import { readMysql } from './read-mysql.js';
 interface MysqlError {
   readonly code?: string;
   readonly errno?: number;
+  readonly sqlState?: string;
   readonly sqlMessage?: string;
   readonly message?: string;
 }
@@ -60,9 +61,6 @@ const passingOf = (errno: number, code: string): Passing | null => {
   if (AGAIN.includes(errno)) return 'again';
   return LATER.includes(errno) || LOST.test(code) ? 'later' : null;
 };
-
-/** Those whose messages name things of the database, and quote no value: connections, names, rights, locks. */
-const PLAIN = [...AGAIN, ...LATER, 1044, 1045, 1049, 1054, 1142, 1146];
 
 /** The key that a duplicate breaks: it stands at the end, behind the value, which may say anything. */
 const keyIn = (message: string): string | null => / for key '([^']*)'$/.exec(message)?.[1] ?? null;
@@ -196,12 +194,13 @@ export const mysql: SqlDialect = {
   facts: mysqlFacts,
   packs: null,
   failure: (error) => {
-    const { code = '', errno = 0, sqlMessage, message = '' } = error as MysqlError;
+    const { code = '', errno = 0, sqlState, sqlMessage, message = '' } = error as MysqlError;
     const reason = REASONS[errno];
     const text = sqlMessage ?? message;
     return {
-      ...failureOf(error, code, PLAIN.includes(errno) ? text : null, passingOf(errno, code)),
-      constraint: reason === undefined ? null : constraintIn(reason, text),
+      ...failureOf(error, { state: code, errno, standard: sqlState }, passingOf(errno, code)),
+      // What a trigger raises names whatever its author likes.
+      constraint: reason === undefined || sqlState === '45000' ? null : constraintIn(reason, text),
       violation: reason === undefined ? null : { reason, columns: columnsIn(reason, text) },
       isAboutValue: ABOUT_VALUE.includes(errno),
     };

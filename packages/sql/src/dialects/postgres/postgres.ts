@@ -18,8 +18,13 @@ interface PostgresError {
   readonly detail?: string;
   readonly column?: string;
   readonly constraint?: string;
-  readonly message?: string;
+  /** The server's own function that failed. */
+  readonly routine?: string;
 }
+
+/** What a trigger or a function raises names whatever its author likes, under any code. */
+const isRaised = ({ routine = '' }: PostgresError): boolean =>
+  /^exec_stmt_raise$|^PLy|^pltcl|^plperl/.test(routine);
 
 /** Classes of errors (appendix A of its manual) that mean that a value or row does not fit. */
 const REASONS: Readonly<Record<string, Violation['reason']>> = {
@@ -40,9 +45,6 @@ const REASONS: Readonly<Record<string, Violation['reason']>> = {
 
 /** Those that are about a value that is none of its column's. */
 const ABOUT_VALUE = ['22003', '22021', '22P05', '22P02', '22007', '22008'];
-
-/** Classes whose messages name things of the database, and quote no value: connections, names, rights, resources. */
-const PLAIN = /^(?:08|0A|25|28|3D|3F|40|42|53|54|55|57|58)/;
 
 /** The transaction was in the way of another one: deadlocks, and what could not be put in one order. */
 const AGAIN = ['40001', '40P01'];
@@ -200,12 +202,12 @@ export const postgres: SqlDialect = {
   facts: postgresFacts,
   packs: packedForm((column, ref) => postgres.selected(column, ref)),
   failure: (error) => {
-    const { code = '', detail, column, constraint = null, message = '' } = error as PostgresError;
+    const { code = '', detail, column, constraint = null } = error as PostgresError;
     const reason = REASONS[code];
     const columns = column === undefined ? keyColumns(detail) : [column];
     return {
-      ...failureOf(error, code, PLAIN.test(code) ? message : null, passingOf(code)),
-      constraint,
+      ...failureOf(error, { state: code }, passingOf(code)),
+      constraint: isRaised(error as PostgresError) ? null : constraint,
       violation: reason === undefined ? null : { reason, columns },
       isAboutValue: ABOUT_VALUE.includes(code),
     };

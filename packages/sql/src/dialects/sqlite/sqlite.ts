@@ -159,11 +159,8 @@ export const sqlite: SqlDialect = {
     const { code = '', message = '' } = error as SqliteError;
     const reason = REASONS[code];
     const columns = columnsIn(message);
-    // Its messages name tables and columns; what a trigger says, it says under a code of its own.
-    const isPlain =
-      code !== 'SQLITE_CONSTRAINT_TRIGGER' && (code !== 'SQLITE_CONSTRAINT' || columns.length > 0);
     return {
-      ...failureOf(error, code, isPlain ? message : null, passingOf(code)),
+      ...failureOf(error, { state: code }, passingOf(code)),
       violation: reason === undefined ? null : { reason, columns },
       isAboutValue: code === 'SQLITE_MISMATCH',
     };
