@@ -19,6 +19,7 @@ import {
   integer,
   list,
   masked,
+  maximum,
   model,
   not,
   page,
@@ -365,7 +366,12 @@ describe('links over sealed columns', () => {
 
   it('show what is equal to no sealed column', () => {
     expect(letter((l) => ({ by: l.writer.name, also: Name(l.writer) }))).to.equal('');
-    expect(person((p) => ({ many: count(p.letters) }))).to.equal('');
+  });
+
+  it('do not let out how many rows name somebody, nor another figure of them', () => {
+    expect(person((p) => ({ many: count(p.letters) }))).to.match(sealed);
+    expect(person((p) => ({ last: maximum(p.letters, (l: Any) => l.id) }))).to.match(sealed);
+    expect(person((p) => ({ many: unseal('office', count(p.letters)) }))).to.equal('');
   });
 
   it('show the rest to those for whom it is unsealed', () => {

@@ -139,6 +139,48 @@ describe('files', () => {
     return errors.map(({ pointer, code }) => `${pointer} ${code}`);
   };
 
+  /** A form with one part, whose headers are these. */
+  const formOf = (headers: readonly string[], content: string): string =>
+    ['--edge', ...headers, '', content, '--edge--', ''].join('\r\n');
+  const IMAGE = 'content-disposition: form-data; name="image"; filename="a.png"';
+  const FORM = { 'content-type': 'multipart/form-data; boundary=edge' };
+
+  it('are refused where they are coded: nobody would decode them', async () => {
+    const zipped = { 'content-type': 'image/png', 'content-encoding': 'gzip' };
+    const { response } = await ask('PUT', '/photos/1/image', zipped, PNG);
+    expect([response.status, response.headers.get('accept-encoding')]).to.deep.equal([415, 'identity']);
+    const part = { ...zipped, 'content-encoding': 'identity', 'content-range': 'bytes 0-9/20' };
+    expect((await ask('PUT', '/photos/1/image', part, PNG)).response.status).to.equal(400);
+    const sent = (coding: string) =>
+      ask(
+        'PUT',
+        '/photos/1/image',
+        FORM,
+        formOf([IMAGE, 'content-type: image/png', ...(coding === '' ? [] : [coding])], 'eA=='),
+      );
+    expect((await sent('content-transfer-encoding: base64')).response.status).to.equal(415);
+    expect((await sent('content-transfer-encoding: binary')).response.status).to.equal(200);
+    expect((await sent('')).response.status).to.equal(200);
+  });
+
+  it('are refused with more headers of a part than a name needs, however they arrive', async () => {
+    const long = (size: number) =>
+      formOf([IMAGE, 'content-type: image/png', `x-more: ${'x'.repeat(size)}`], 'abc');
+    expect((await ask('PUT', '/photos/1/image', FORM, long(15_000))).response.status).to.equal(200);
+    expect((await ask('PUT', '/photos/1/image', FORM, long(17_000))).response.status).to.equal(413);
+    const text = long(17_000);
+    const pieces = new ReadableStream<Uint8Array>({
+      start: (controller) => {
+        for (let at = 0; at < text.length; at += 7) controller.enqueue(Buffer.from(text.slice(at, at + 7)));
+        controller.close();
+      },
+    });
+    const handle = serve(album, { store, handlers: { 'photos.set': put, 'photos.enter': enter } });
+    const asked = { method: 'PUT', headers: FORM, body: pieces, duplex: 'half' } as const;
+    expect((await handle(new Request('http://a.test/photos/1/image', asked))).status).to.equal(413);
+    expect(told).to.deep.equal([]);
+  });
+
   describe('that are sent', () => {
     it('are the bytes of a column, with their type, name and tag', async () => {
       const { response, bytes: content } = await ask('GET', '/photos/1/image');

@@ -51,13 +51,8 @@ const parsedType = (text: string): { readonly type: string; readonly charset: st
   }
 };
 
-/**
- * The format of a request's body, by its `Content-Type`.
- *
- * @throws {Problem} 415 where the type, the charset or the encoding is not taken
- */
-export const sentFormat = (asked: Asked, formats: readonly Format[], takesMany: boolean): Format => {
-  const { method } = asked;
+/** A body is taken whole, and as it is. @throws {Problem} 400, 415 */
+export const checkWhole = (asked: Asked): void => {
   const encoding = asked.header('content-encoding')?.toLowerCase() ?? 'identity';
   if (encoding !== 'identity') {
     throw new Problem(415, {
@@ -70,6 +65,16 @@ export const sentFormat = (asked: Asked, formats: readonly Format[], takesMany: 
     throw new Problem(400, {
       detail: 'A part of a body is not taken: send the whole, without Content-Range.',
     });
+};
+
+/**
+ * The format of a request's body, by its `Content-Type`.
+ *
+ * @throws {Problem} 415 where the type, the charset or the encoding is not taken
+ */
+export const sentFormat = (asked: Asked, formats: readonly Format[], takesMany: boolean): Format => {
+  const { method } = asked;
+  checkWhole(asked);
   const said = asked.header('content-type');
   if (said === null) throw unsupported('The body has no Content-Type.', formats, method, takesMany);
   const parsed = parsedType(said);

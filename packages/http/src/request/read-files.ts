@@ -9,7 +9,7 @@ import { Problem } from '../problems/problem.js';
 import type { Settings } from '../settings/settings.js';
 import { chunksOf } from './chunks-of.js';
 import type { Form, FormPart } from './form-reading.js';
-import { issueOf, refused } from './read-body.js';
+import { checkWhole, issueOf, refused } from './read-body.js';
 import { tooLarge } from './too-large.js';
 
 /** A file that came in. It is read once. */
@@ -146,6 +146,7 @@ export const readFiles = async (
   plan: InputPlan | null,
   settings: Settings,
 ): Promise<FilesRead> => {
+  checkWhole(asked);
   const type = typeOf(asked);
   const [only, ...others] = files;
   const isBody = only !== undefined && others.length === 0 && plan === null;

@@ -125,6 +125,7 @@ for (const { name, variable, open } of databases) {
           // A handler that asks the database by itself.
           'pilots.create': async ({ input: { name: said } }) => {
             await raw.insertInto('pilot').values({ name: said }).execute();
+            throw new Error('it was stored');
           },
         },
       });

@@ -1,3 +1,4 @@
+import { thereSeals } from '../references/link-seals.js';
 import { Broken, handOut, handOutBroken, MemberRef, referenceOf } from '../references/member.js';
 import type { ListRef, ManyRows, Value } from '../types/member-types.js';
 
@@ -22,5 +23,6 @@ export const count = <R>(
     return handOutBroken('count takes a to-many link: count(v.links)');
   }
   const { path, link, selection, home } = reference;
-  return handOut(new MemberRef({ kind: 'figure', path, link, selection, of: null }, home));
+  const seals = thereSeals(link);
+  return handOut(new MemberRef({ kind: 'figure', path, link, selection, of: null }, home, seals));
 };

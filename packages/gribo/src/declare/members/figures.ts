@@ -2,7 +2,7 @@ import type { Figure } from '../../plan/condition.js';
 import { freeze } from '../../util/freeze.js';
 import { figureType, lookAtFigure } from '../../values/figures.js';
 import type { EntityName, ModelTypes } from '../entity/model.js';
-import { columnSeals } from '../references/link-seals.js';
+import { columnSeals, thereSeals } from '../references/link-seals.js';
 import { Broken, handOut, handOutBroken, MemberRef, referenceOf } from '../references/member.js';
 import { rootRow, rowRef } from '../references/row-ref.js';
 import type { AnyValue, ListRef, Row, Sealed, Value } from '../types/member-types.js';
@@ -52,7 +52,8 @@ const figure = (how: Figure['how'], rows: unknown, pick: (row: never) => unknown
   const yields = column.coded === null ? figureType(how, column.type) : null;
   if (yields === null) return handOutBroken(`there is no ${how} of ${column.type.kind} columns`);
   const of: Figure = freeze({ how, column, yields: freeze(yields), look: lookAtFigure });
-  const seals = columnSeals({ kind: 'row', home, path: [...path, link], bound }, column);
+  const sealsOfColumn = columnSeals({ kind: 'row', home, path: [...path, link], bound }, column);
+  const seals = [...new Set([...sealsOfColumn, ...thereSeals(link)])];
   return handOut(new MemberRef({ kind: 'figure', path, link, selection, of }, home, seals));
 };
 

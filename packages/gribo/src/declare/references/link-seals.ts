@@ -116,14 +116,15 @@ export const nestedSeals = ({ bound, path }: RowPlace, shape: ShapePlan): readon
   return [...new Set(sealsShown(link, shape, (name) => sealsOfWay(bound.model, path, name)))];
 };
 
+/** The seals of that there are rows behind a to-many link, and how many: it tells what their own sealed columns hold. */
+export const thereSeals = ({ target, to, through }: LinkPlan): readonly string[] =>
+  through === null ? labelsOf(target, to) : labelsOf(through.entity, [...through.from, ...through.to]);
+
 /**
- * The seals of rows behind a to-many link: that they are there tells what their own sealed columns hold, and they may
- * show what a sealed column on the way to them holds.
+ * The seals of rows behind a to-many link: those of that they are there, and they may show what a sealed column on the way to them
+ * holds.
  */
 export const listSeals = ({ bound, path, link }: ListPlace, shape: ShapePlan): readonly string[] => {
-  const { target, to, through } = link;
-  const told =
-    through === null ? labelsOf(target, to) : labelsOf(through.entity, [...through.from, ...through.to]);
   const shown = sealsShown(link, shape, (name) => sealsOfOwner(bound.model, link, path, name));
-  return [...new Set([...told, ...shown])];
+  return [...new Set([...thereSeals(link), ...shown])];
 };
