@@ -5,6 +5,7 @@ import type { AnyHandler, Handlers } from './handlers/handlers.js';
 import { type Served, withDirect } from './hosting/fetch-handler.js';
 import { responseOf } from './message/answer.js';
 import { askedOf } from './message/asked.js';
+import type { Asking } from './pipeline/asking.js';
 import { Server } from './pipeline/server.js';
 import { type SiteOptions, siteRulesOf } from './request/check-site.js';
 import { checkCaller } from './settings/check-caller.js';
@@ -26,6 +27,11 @@ export interface ServeOptions<P extends AnyApi>
    */
   readonly caller?: (request: Request) => CallerIn<P> | null | Promise<CallerIn<P> | null>;
   /**
+   * Is asked before anything of a request is read or done: who asks for which endpoint, by the identity of `callerOf`. Throw a
+   * `Problem` to refuse it, such as 429 where somebody asks too often. Default: all are let in.
+   */
+  readonly admit?: (asking: Asking) => void | Promise<void>;
+  /**
    * The clock. It is asked once for each request, and all that the request does goes by its moment: `now` in conditions, what is
    * stamped, what a store in memory generates, kept answers, which editions have ended. Default: the program's.
    */
@@ -42,8 +48,8 @@ export interface ServeOptions<P extends AnyApi>
   /** Query parameters that are not known: refused with 400, or passed over. Default: `refuse`. */
   readonly unknownParameters?: 'refuse' | 'ignore';
   /**
-   * The request's headers that `caller` looks at: caches keep what they lead to apart. Default:
-   * `['Authorization', 'Cookie']`.
+   * The request's headers that `caller` looks at: caches keep what they lead to apart. Default: `['Authorization', 'Cookie']`,
+   * and those that `caller` asks for by their names.
    */
   readonly decidedBy?: readonly string[];
   /** A path at which the service says whether it can answer, without asking who asks: `/health`. Default: none. */
@@ -83,6 +89,8 @@ export const serve = <P extends AnyApi>(api: P, options: ServeOptions<P>): Serve
     {
       store,
       caller: caller ?? null,
+      admit: options.admit ?? null,
+      notesHeaders: options.decidedBy === undefined,
       now: options.now ?? clock,
       decidedBy,
       replicas: replicasOf(options, decidedBy ?? []),

@@ -3,6 +3,7 @@
  *
  * @module @gribo/sql
  */
+export { type AnswerDatabase, answerTable } from './answers/answer-table.js';
 export type { MysqlClient, MysqlPool } from './dialects/mysql/mysql-connection.js';
 export { type MysqlDialectOptions, mysqlDialect } from './dialects/mysql/mysql-dialect.js';
 export type { PgClient, PgPool } from './dialects/postgres/pg-pool.js';

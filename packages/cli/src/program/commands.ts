@@ -1,3 +1,4 @@
+import { addAnswers } from '../answers/command.js';
 import { addBoard } from '../board/command.js';
 import { addBuild } from '../build/command.js';
 import { addCheck } from '../check/command.js';
@@ -36,4 +37,5 @@ export const COMMANDS: readonly AddCommand[] = [
   addPublish,
   addRetire,
   addScan,
+  addAnswers,
 ];

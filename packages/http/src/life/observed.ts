@@ -1,5 +1,6 @@
 import { channel } from 'node:diagnostics_channel';
 import type { Asked } from '../message/asked.js';
+import type { Identity } from '../request/identity.js';
 
 /** A request as those see it who watch a service. What is not known yet, or never will be, is null. */
 export interface RequestEvent {
@@ -11,6 +12,8 @@ export interface RequestEvent {
   /** The endpoint's name. */
   readonly endpoint: string | null;
   readonly audience: string | null;
+  /** Who asks, by the facts that say so. */
+  readonly identity: Identity | null;
   readonly status: number | null;
   /** Rows that were sent: those of a list, or one. */
   readonly rows: number | null;
@@ -43,6 +46,7 @@ export class Observed implements RequestEvent {
   edition: string | null = null;
   endpoint: string | null = null;
   audience: string | null = null;
+  identity: Identity | null = null;
   status: number | null = null;
   rows: number | null = null;
   statements = 0;

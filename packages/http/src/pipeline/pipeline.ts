@@ -50,6 +50,16 @@ export interface Admitted {
   readonly search: string;
   /** The format to answer in; null where the endpoint sends no body. */
   readonly choice: Choice | null;
+  /** The request's headers that its caller follows from; null where nothing is decided. */
+  readonly decidedBy: readonly string[] | null;
+}
+
+/** What is known of a request besides, where it is. */
+export interface KnownOf {
+  /** What it accepts, without what that says of editions. */
+  readonly accept?: string | null;
+  /** The headers that its caller follows from. */
+  readonly decidedBy?: readonly string[] | null;
 }
 
 /** What came in. */
@@ -112,14 +122,13 @@ export class Pipeline {
   /**
    * Lets a request in. What cannot be answered is not done either: that is found out here.
    *
-   * @param accept what it accepts, without what that says of editions
    * @throws {Problem} 400, 403, 406
    */
   async admit(
     asked: Asked,
     endpoint: EndpointPlan,
     caller: Caller,
-    accept: string | null = asked.header('accept'),
+    { accept = asked.header('accept'), decidedBy = this.#rules.decidedBy }: KnownOf = {},
   ): Promise<Admitted> {
     const { audience } = caller;
     this.checkAudience(endpoint, audience);
@@ -146,7 +155,7 @@ export class Pipeline {
     // What a format cannot be written with is found out before anything is done, too.
     await choice?.format.load?.();
     const situation = situationOf(endpoint, audience, query);
-    return { asked, endpoint, caller, audience, situation, query, path, search, choice };
+    return { asked, endpoint, caller, audience, situation, query, path, search, choice, decidedBy };
   }
 
   /** Reads a request's body by the endpoint's input, as it is for an audience. @throws {Problem} */
@@ -161,7 +170,7 @@ export class Pipeline {
   }
 
   async send(admitted: Admitted, { data, page, status, headers, streaming }: Sent): Promise<Answer> {
-    const { asked, endpoint, caller, situation, path, search, choice } = admitted;
+    const { asked, endpoint, caller, situation, path, search, choice, decidedBy } = admitted;
     if (endpoint.sends === 'file') return this.#sendFile(admitted, data, headers);
     if (choice === null) {
       const made = { 'cache-control': 'no-store', ...headers };
@@ -169,7 +178,6 @@ export class Pipeline {
     }
     const links = page === null ? [] : linksOf(page, path, search);
     const cache = this.#rules.cache[endpoint.name] ?? null;
-    const { decidedBy } = this.#rules;
     const settings = this.#settings;
     return send({
       asked,
@@ -189,11 +197,10 @@ export class Pipeline {
   }
 
   #sendFile(
-    { asked, endpoint, caller, situation }: Admitted,
+    { asked, endpoint, caller, situation, decidedBy }: Admitted,
     data: unknown,
     headers: Readonly<Record<string, string>>,
   ): Answer {
-    const { decidedBy } = this.#rules;
     const seconds = this.#rules.cache[endpoint.name] ?? null;
     return sendFile({
       asked,

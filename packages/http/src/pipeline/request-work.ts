@@ -1,3 +1,4 @@
+import { deserialize, serialize } from 'node:v8';
 import { GriboError, type Store, storeFor } from 'gribo';
 import type { ApiPlan } from 'gribo/kit';
 import type { AnyHandler } from '../handlers/handlers.js';
@@ -13,11 +14,12 @@ import { locationOf, rowsNamed } from '../operations/rows-named.js';
 import { asProblem } from '../problems/as-problem.js';
 import { loggable } from '../problems/loggable.js';
 import { Problem } from '../problems/problem.js';
+import type { Identity } from '../request/identity.js';
 import { isRows } from '../request/read-rows.js';
 import type { Streaming } from '../response/send.js';
 import type { Settings } from '../settings/settings.js';
 import { type Lateness, TimeLimit, tooSlow } from '../settings/time-limit.js';
-import type { KeptAnswers, Repeated } from '../stores/kept-answers.js';
+import type { KeptAnswers, Made, Repeated } from '../stores/kept-answers.js';
 import { Paced } from './paced.js';
 import type { Admitted, Pipeline, Taken } from './pipeline.js';
 
@@ -35,6 +37,8 @@ export interface ReadRequest {
   readonly flight: Flight;
   /** Null where nobody watches. */
   readonly observed: Observed | null;
+  /** Who asks; null where nothing says who it is. */
+  readonly identity: Identity | null;
   readonly admitted: Admitted;
   readonly taken: Taken;
   readonly parameters: Readonly<Record<string, string>>;
@@ -60,6 +64,29 @@ const rowsIn = (data: unknown): number | null => {
   if (typeof data !== 'object' || data === null || Symbol.asyncIterator in data) return null;
   const { items } = data as { readonly items?: unknown };
   return Array.isArray(items) ? items.length : 1;
+};
+
+/** What an answer is written from, as it can be kept; null where it cannot. */
+const keepable = (data: unknown): Uint8Array | null => {
+  if (data === null || data === undefined) return null;
+  try {
+    return serialize(data);
+  } catch {
+    // It has functions in it: then it is given again in the format that it was given in.
+    return null;
+  }
+};
+
+/** An outcome whose rows are there: they come once, and are needed twice. */
+const whole = async (outcome: Outcome, most: number): Promise<Outcome> => {
+  const { data } = outcome;
+  if (typeof data !== 'object' || data === null || Array.isArray(data)) return outcome;
+  if (!(Symbol.asyncIterator in data) && !(Symbol.iterator in data)) return outcome;
+  const rows: object[] = [];
+  for await (const row of data as AsyncIterable<object>)
+    if (rows.push(row) > most)
+      throw new Problem(406, { detail: 'The list is too long to be kept: send it without Idempotency-Key.' });
+  return { ...outcome, data: rows };
 };
 
 /** Does what one request asks for, in time, and makes the answer: what it tells is how it is. */
@@ -183,17 +210,42 @@ export class RequestWork implements Lateness, Streaming {
 
   /** The answer is kept in the transaction of the change, so it is made there. */
   async #kept({ kept, repeated }: Repeating): Promise<Answer> {
-    const { progress, caller } = this.#exchange;
-    const work = async (within: Store): Promise<Answer> => {
-      const exchange = { ...this.#exchange, store: this.#seen(within) };
-      return this.#send(exchange, await this.#do(exchange));
+    const { progress, caller, settings, endpoint } = this.#exchange;
+    const { now } = caller.given;
+    const work = {
+      first: async (within: Store): Promise<Made> => {
+        const exchange = { ...this.#exchange, store: this.#seen(within) };
+        const outcome = await whole(await this.#do(exchange), settings.limits.rows);
+        return { answer: await this.#send(exchange, outcome), made: keepable(outcome.data) };
+      },
+      again: (before: Made): Promise<Answer> => this.#again(before),
     };
+    let answer: Answer;
     try {
-      return await kept.answer(this.#store, repeated, caller.given.now, work);
+      answer = await kept.answer(this.#store, repeated, now, work);
     } catch (error) {
       // Whatever was stored is taken back with it.
       progress.isStored = false;
       throw error;
+    }
+    await kept.sweep(this.#store, now).catch((error: unknown) => {
+      const about = { err: loggable(error), endpoint: endpoint.name };
+      settings.log.error(about, 'answers that are too old could not be removed');
+    });
+    return answer;
+  }
+
+  /** An answer that was given, in the format that is asked for now. */
+  async #again({ answer, made }: Made): Promise<Answer> {
+    const { admitted } = this.#read;
+    const { 'content-type': type, ...headers } = answer.headers;
+    if (admitted.choice === null || made === null || type === admitted.choice.contentType) return answer;
+    try {
+      const sent = { data: deserialize(made), page: null, status: answer.status, headers };
+      return await this.#server.pipeline.send(admitted, sent);
+    } catch {
+      // The shape has changed since, or has no such format: what was told then is still right.
+      return answer;
     }
   }
 

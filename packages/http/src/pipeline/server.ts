@@ -11,7 +11,9 @@ import type { Answer } from '../message/answer.js';
 import { type Asked, isReading } from '../message/asked.js';
 import { refusedOf } from '../problems/failed-response.js';
 import { Problem } from '../problems/problem.js';
-import { type CallerSaid, callerOf } from '../request/caller.js';
+import { type Caller, type CallerSaid, callerOf } from '../request/caller.js';
+import { notingHeaders, withNoted } from '../request/headers-read.js';
+import { type Identity, identityOf } from '../request/identity.js';
 import { readableTypes } from '../request/read-body.js';
 import { isRows } from '../request/read-rows.js';
 import { allowedMethods, type Place } from '../request/routes.js';
@@ -19,6 +21,7 @@ import { splitUrl } from '../request/split-url.js';
 import type { Settings } from '../settings/settings.js';
 import { type KeptAnswers, type Repeated, repeatedBy } from '../stores/kept-answers.js';
 import type { Replicas } from '../stores/replicas.js';
+import type { Asking } from './asking.js';
 import type { PipelineRules } from './pipeline.js';
 import { type ReadRequest, RequestWork, type ServerParts } from './request-work.js';
 import type { Side } from './side.js';
@@ -33,6 +36,10 @@ export interface ServerOptions extends PipelineRules {
   readonly kept: KeptAnswers | null;
   /** Null: nobody in particular, whoever asks. */
   readonly caller: ((request: Request) => CallerSaid | null | Promise<CallerSaid | null>) | null;
+  /** Null: everybody is let in. */
+  readonly admit: ((asking: Asking) => void | Promise<void>) | null;
+  /** Whether the headers are noted that callers are known by. */
+  readonly notesHeaders: boolean;
   readonly now: () => Date;
   readonly rowsOfHandlers: 'check' | 'trust';
   readonly handlers: Readonly<Record<string, AnyHandler | undefined>>;
@@ -45,11 +52,10 @@ export interface ServerOptions extends PipelineRules {
 }
 
 /** A request on its way, with what watches it: null where nobody does. */
-type Underway = Pick<ReadRequest, 'flight' | 'observed'>;
-
-/** Who a caller is: whatever else is known of it may be another thing with the next request. */
-const identityIn = (caller: object, identity: readonly string[]): readonly unknown[] | null =>
-  identity.length === 0 ? null : identity.map((name) => (caller as Readonly<Record<string, unknown>>)[name]);
+type Underway = Pick<ReadRequest, 'flight' | 'observed'> & {
+  /** Who asks; null as long as that is not known. */
+  identity: Identity | null;
+};
 
 /** Whether a store could not do it: what a handler tells in its own name is not that. */
 const isUnavailable = (error: unknown): boolean => {
@@ -97,21 +103,19 @@ export class Server {
     const flight = this.#flights.begin();
     // What is on its way is not there yet: whoever reads slowly is waited for too.
     if (asked.whenSent(() => flight.end())) flight.isTold = true;
-    const answer = await this.#answer(asked, { flight, observed });
+    const answer = await this.#answer(asked, { flight, observed, identity: null });
     if (observed !== null) observed.status = answer.status;
     // Of a list that is sent while it is made, the end is told by whoever makes it.
-    if (!(answer.content instanceof ReadableStream)) this.#made({ flight, observed });
+    if (!(answer.content instanceof ReadableStream)) {
+      flight.made();
+      observed?.end();
+    }
     const { isClosing } = this.#flights;
     if (!isClosing && !isTimed) return answer;
     const headers: Record<string, string> = { ...answer.headers };
     if (isTimed && observed !== null) headers['server-timing'] = observed.timing;
     if (isClosing) headers['connection'] = 'close';
     return { ...answer, headers };
-  }
-
-  #made({ flight, observed }: Underway): void {
-    flight.made();
-    observed?.end();
   }
 
   async #answer(asked: Asked, underway: Underway): Promise<Answer> {
@@ -135,7 +139,9 @@ export class Server {
       answer = await this.#serve(asked, found, addressed, underway);
     } catch (error) {
       const { pipeline } = addressed?.side ?? this.#sides.newest;
-      const refused = { ...refusedOf(asked), ...(addressed === null ? {} : { accept: addressed.accept }) };
+      const { identity } = underway;
+      const accept = addressed === null ? asked.header('accept') : addressed.accept;
+      const refused = { ...refusedOf(asked), accept, identity };
       answer = pipeline.failed(refused, found?.endpoint ?? null, error);
     }
     return this.#sides.told(answer, addressed, found);
@@ -169,16 +175,27 @@ export class Server {
     underway: Underway,
   ): Promise<Answer> {
     const { pipeline } = side;
-    const { caller: said } = this.#options;
-    const caller = callerOf(said === null ? null : await said(asked.request), now);
-    const admitted = await pipeline.admit(asked, endpoint, caller, accept);
-    if (underway.observed !== null) underway.observed.audience = admitted.audience;
+    const noted = new Set<string>();
+    const caller = await this.#callerOf(asked, noted, now);
+    const identity = identityOf(caller.given.caller, side.plan.identity);
+    underway.identity = identity;
+    const { observed } = underway;
+    if (observed !== null) observed.identity = identity;
+    await this.#options.admit?.({
+      request: asked.request,
+      endpoint: endpoint.name,
+      audience: caller.audience,
+      identity,
+      now,
+    });
+    const decidedBy = withNoted(this.#options.decidedBy, noted);
+    const admitted = await pipeline.admit(asked, endpoint, caller, { accept, decidedBy });
+    if (observed !== null) observed.audience = admitted.audience;
     const taken = await pipeline.read(asked, endpoint, admitted.audience);
     const read: ReadRequest = { ...underway, admitted, taken, parameters, base };
     const parts = this.#partsOf(side);
     if (!isReading(asked)) return this.#change(parts, read);
-    const who = identityIn(caller.given.caller, side.plan.identity);
-    const replica = this.#options.replicas?.choose(asked, who) ?? null;
+    const replica = this.#options.replicas?.choose(asked, identity) ?? null;
     if (replica === null) return new RequestWork(parts, read, await this.#opened()).answer(null);
     try {
       return await new RequestWork(parts, read, replica).answer(null);
@@ -187,6 +204,15 @@ export class Server {
       this.#options.replicas?.failed(replica);
       return new RequestWork(parts, read, await this.#opened()).answer(null);
     }
+  }
+
+  /** @param noted gets the headers that it is known by, where nobody has named them */
+  async #callerOf(asked: Asked, noted: Set<string>, now: Date): Promise<Caller> {
+    const { caller: said, notesHeaders } = this.#options;
+    if (said === null) return callerOf(null, now);
+    const { request } = asked;
+    if (!notesHeaders) return callerOf(await said(request), now);
+    return callerOf(await notingHeaders(request, noted, () => said(request)), now);
   }
 
   #partsOf(side: Side): ServerParts {
@@ -208,19 +234,20 @@ export class Server {
       return await new RequestWork(parts, read, store).answer(repeating);
     } finally {
       // Whoever was told that it may have been done, looks.
-      const { asked, caller } = read.admitted;
-      replicas?.changed(asked, identityIn(caller.given.caller, parts.plan.identity));
+      replicas?.changed(read.admitted.asked, read.identity);
     }
   }
 
   /** What a request is known by when it comes again. @throws {Problem} 400 where it cannot be known */
-  #repeatedBy({ edition, identity }: ApiPlan, { admitted, taken }: ReadRequest): Repeated | null {
-    const { asked, caller, audience } = admitted;
+  #repeatedBy({ edition }: ApiPlan, { admitted, taken, identity }: ReadRequest): Repeated | null {
+    const { asked, audience } = admitted;
     const isWhole = taken.files === null && !isRows(taken.change);
     const repeated = repeatedBy(
       asked,
-      [audience, identityIn(caller.given.caller, identity), edition?.name],
+      identity,
+      [audience, edition?.name],
       isWhole ? taken.change : null,
+      this.#settings.formatParameter,
     );
     if (repeated === null || isWhole) return repeated;
     throw new Problem(400, {

@@ -2,6 +2,7 @@ import type { GriboError, SayIssue } from 'gribo';
 import type { EndpointPlan } from 'gribo/kit';
 import type { Answer } from '../message/answer.js';
 import type { Asked } from '../message/asked.js';
+import type { Identity } from '../request/identity.js';
 import { asProblem } from './as-problem.js';
 import { loggable } from './loggable.js';
 import { ownProblem } from './own-problem.js';
@@ -25,12 +26,15 @@ export interface Refused {
   readonly method: string;
   /** The header `Accept`, without what it says of an edition. */
   readonly accept: string | null;
+  /** Who asks, for the log; null where that is not known. */
+  readonly identity: Identity | null;
 }
 
 /** What is known of a request, as it came. */
 export const refusedOf = (asked: Asked): Refused => ({
   method: asked.method,
   accept: asked.header('accept'),
+  identity: null,
 });
 
 /**
@@ -57,7 +61,7 @@ const told = (problem: Problem): Problem => {
  * @param endpoint the endpoint that failed; null where none was found
  */
 export const failedResponse = (
-  { method, accept }: Refused,
+  { method, accept, identity }: Refused,
   endpoint: EndpointPlan | null,
   { log, say, failures }: Telling,
   error: unknown,
@@ -66,7 +70,13 @@ export const failedResponse = (
   const instance = problem.status < 500 ? null : `urn:uuid:${crypto.randomUUID()}`;
   if (instance !== null || isOurs(problem)) {
     const err = loggable(problem.cause ?? problem);
-    const about = { err, ...(instance === null ? {} : { instance }), method, endpoint: endpoint?.name };
+    const about = {
+      err,
+      ...(instance === null ? {} : { instance }),
+      method,
+      endpoint: endpoint?.name,
+      ...(identity === null ? {} : { identity }),
+    };
     log.error(about, problem.message);
   }
   const shown = failures === 'tell' ? told(problem) : problem;

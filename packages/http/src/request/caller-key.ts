@@ -1,5 +1,6 @@
 import { hash } from 'node:crypto';
 import type { Asked } from '../message/asked.js';
+import type { Identity } from './identity.js';
 
 const hashed = (told: unknown): string =>
   hash(
@@ -14,8 +15,5 @@ const hashed = (told: unknown): string =>
  *
  * @param identity the facts that say who it is; null: none do
  */
-export const callerKey = (
-  asked: Asked,
-  decidedBy: readonly string[],
-  identity: readonly unknown[] | null,
-): string => hashed(identity ?? decidedBy.map((name) => asked.header(name.toLowerCase())));
+export const callerKey = (asked: Asked, decidedBy: readonly string[], identity: Identity | null): string =>
+  hashed(identity ?? decidedBy.map((name) => asked.header(name.toLowerCase())));

@@ -1,4 +1,4 @@
-import { bytes, type Column, integer, text, timestamp } from 'gribo';
+import { bool, bytes, type Column, integer, text, timestamp } from 'gribo';
 
 /** The columns that an answer is kept in. */
 export interface AnswerColumns {
@@ -10,6 +10,10 @@ export interface AnswerColumns {
   /** The headers of the answer, as JSON. */
   readonly headers: Column<string, string>;
   readonly content: Column<Uint8Array, string, 'null'>;
+  /** What the body was written from, for a repeat that asks for another format; null where there is none. */
+  readonly made: Column<Uint8Array, string, 'null'>;
+  /** Whether it is known who asked: of the others, only so many are kept. */
+  readonly known: Column<boolean, boolean>;
   readonly at: Column<Date, string>;
 }
 
@@ -25,6 +29,8 @@ export const answerColumns = (): AnswerColumns => ({
   status: integer(),
   headers: text(),
   content: bytes().nullable(),
+  made: bytes().nullable(),
+  known: bool(),
   at: timestamp(),
 });
 
@@ -35,5 +41,7 @@ export interface KeptAnswer {
   readonly status: number;
   readonly headers: string;
   readonly content: Uint8Array | null;
+  readonly made: Uint8Array | null;
+  readonly known: boolean;
   readonly at: Date;
 }

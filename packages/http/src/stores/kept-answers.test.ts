@@ -14,7 +14,7 @@ import {
   text,
   values,
 } from 'gribo';
-import { answerColumns, serve } from '../index.js';
+import { answerColumns, type ServeOptions, serve } from '../index.js';
 import { keepingLog } from '../testing/ask.js';
 
 const db = model(
@@ -39,11 +39,12 @@ const buoys = api({
     }),
     move: endpoint('POST /buoys/{id}/move', { from: db.buoy, takes: values({ by: integer() }) }),
     many: endpoint('POST /many', { from: db.buoy, takes: list(NewBuoy) }),
+    all: endpoint('POST /all', { from: db.buoy, takes: values({ by: integer() }), returns: list(Buoy) }),
   },
 });
 
 describe('a request that comes again', () => {
-  const opened = (now: () => Date = () => new Date()) => {
+  const opened = (now: () => Date = () => new Date(), options: Partial<ServeOptions<typeof buoys>> = {}) => {
     const store = memoryStore(db);
     let moved = 0;
     let expires = 0;
@@ -52,6 +53,7 @@ describe('a request that comes again', () => {
       repeats: db.keptAnswer,
       now,
       log: keepingLog().log,
+      formatParameter: true,
       caller: (request) => ({
         audience: 'pilot',
         user: Number(request.headers.get('x-user') ?? 1),
@@ -68,7 +70,12 @@ describe('a request that comes again', () => {
         many: async ({ input: rows, store: own }) => {
           for await (const row of rows) await own.create('buoy', row);
         },
+        all: async function* ({ load }) {
+          moved += 1;
+          yield* await load.rows();
+        },
       },
+      ...options,
     });
     const send = async (key: string | null, body: unknown, path = '/buoys', headers = {}) => {
       const response = await handle(
@@ -143,6 +150,64 @@ describe('a request that comes again', () => {
     const all = await Promise.all(Array.from({ length: 8 }, () => send('a', { name: 'North' })));
     expect(new Set(all.map(({ status, text: told }) => `${status} ${told}`)).size).to.equal(1);
     expect(await store.count('buoy')).to.equal(1);
+  });
+
+  it('is given the first answer in the format that it asks for now', async () => {
+    const { store, send } = opened();
+    await send('a', { name: 'North' });
+    const asXml = await send('a', { name: 'North' }, '/buoys', { accept: 'application/xml' });
+    expect(asXml.status).to.equal(201);
+    expect(asXml.text).to.contain('<id>1</id><name>North</name>');
+    expect([...asXml.headers]).to.deep.include.members([
+      ['content-type', 'application/xml; charset=utf-8'],
+      ['location', '/buoys/1'],
+    ]);
+    const byParameter = await send('a', { name: 'North' }, '/buoys?format=cbor');
+    expect(byParameter.headers.get('content-type')).to.equal('application/cbor');
+    expect((await send('a', { name: 'North' })).text).to.equal('{"id":1,"name":"North"}');
+    expect(await store.count('buoy')).to.equal(1);
+  });
+
+  it('is given a list again, in lines too, though its rows came once', async () => {
+    const { send, moved } = opened();
+    await send(null, { name: 'North' });
+    await send(null, { name: 'South' });
+    const first = await send('a', { by: 1 }, '/all');
+    expect(first.text).to.equal('[{"id":1,"name":"North"},{"id":2,"name":"South"}]');
+    const asCsv = await send('a', { by: 1 }, '/all', { accept: 'text/csv' });
+    expect(asCsv.text).to.equal('id,name\r\n1,North\r\n2,South\r\n');
+    expect(moved()).to.equal(1);
+  });
+
+  it('of nobody in particular is kept too, as many as there is room for', async () => {
+    let now = new Date('2026-03-01T06:00:00Z');
+    const { store, send } = opened(() => now, { caller: () => null, anonymousRepeats: 3 });
+    for (const key of ['a', 'b', 'c']) expect((await send(key, { name: 'N' })).status).to.equal(201);
+    const refused = await send('d', { name: 'N' });
+    expect([refused.status, refused.headers.get('retry-after')]).to.deep.equal([429, '60']);
+    // Whoever comes again is answered, and so is whoever has no key.
+    expect((await send('b', { name: 'N' })).text).to.equal('{"id":2,"name":"N"}');
+    expect((await send(null, { name: 'N' })).status).to.equal(201);
+    expect(await store.count('keptAnswer')).to.equal(3);
+    now = new Date('2026-03-02T06:00:01Z');
+    expect((await send('d', { name: 'N' })).status).to.equal(201);
+    expect(await store.count('keptAnswer')).to.equal(1);
+  });
+
+  it('is kept no longer than its time: new ones take the old ones away', async () => {
+    let now = new Date('2026-03-01T06:00:00Z');
+    const { store, send } = opened(() => now);
+    for (let i = 0; i < 50; i++) await send(`key ${i}`.replace(' ', '-'), { name: 'N' });
+    expect(await store.count('keptAnswer')).to.equal(50);
+    now = new Date('2026-03-03T06:00:00Z');
+    for (const [key, left] of [
+      ['x', 31],
+      ['y', 12],
+      ['z', 3],
+    ] as const) {
+      await send(key, { name: 'N' });
+      expect(await store.count('keptAnswer'), key).to.equal(left);
+    }
   });
 
   it('is a new one after a day', async () => {

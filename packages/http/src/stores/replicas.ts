@@ -1,6 +1,7 @@
 import type { Store } from 'gribo';
 import type { Asked } from '../message/asked.js';
 import { callerKey } from '../request/caller-key.js';
+import type { Identity } from '../request/identity.js';
 
 /** Milliseconds for which a replica that failed is not asked. */
 const AVOIDED = 5000;
@@ -56,7 +57,7 @@ export class Replicas {
   }
 
   /** The one whose turn it is; null where what is current is asked for, or none can be asked. */
-  choose(asked: Asked, identity: readonly unknown[] | null): Store | null {
+  choose(asked: Asked, identity: Identity | null): Store | null {
     const now = performance.now();
     if (wantsCurrent(asked) || this.#readsOwn(asked, identity, now)) return null;
     for (let i = 0; i < this.#stores.length; i++) {
@@ -74,7 +75,7 @@ export class Replicas {
   }
 
   /** Somebody has changed something: that it does not see its own change would surprise it. */
-  changed(asked: Asked, identity: readonly unknown[] | null): void {
+  changed(asked: Asked, identity: Identity | null): void {
     const { readsOwn, decidedBy } = this.#options;
     if (readsOwn === 0) return;
     const key = callerKey(asked, decidedBy, identity);
@@ -84,7 +85,7 @@ export class Replicas {
     if (this.#own.size > REMEMBERED && oldest !== undefined) this.#own.delete(oldest);
   }
 
-  #readsOwn(asked: Asked, identity: readonly unknown[] | null, now: number): boolean {
+  #readsOwn(asked: Asked, identity: Identity | null, now: number): boolean {
     if (this.#own.size === 0) return false;
     const key = callerKey(asked, this.#options.decidedBy, identity);
     const until = this.#own.get(key);

@@ -20,6 +20,7 @@ import {
 import { CompiledQuery, Kysely, sql } from 'kysely';
 import pg from 'pg';
 import { callId, stock, stockRows } from '../../../gribo/src/testing/stock.js';
+import { type AnswerDatabase, answerTable } from '../answers/answer-table.js';
 import { dialectOf } from '../dialects/dialects.js';
 import { postgresDialect } from '../dialects/postgres/postgres-dialect.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';
@@ -78,15 +79,6 @@ const swap: Handler<typeof desk, 'swap'> = ({ input: { first, second, mark, swal
 
 /** The same rows, and answers that are kept. */
 const kept = model({ keptAnswer: entity('keptAnswer', answerColumns(), { stored: 'kept_answer' }) }, {});
-const KEPT: Readonly<Record<string, string>> = {
-  postgres:
-    'create table kept_answer (key varchar(43) primary key, body varchar(43) not null, status integer not null, headers text not null, content bytea, at timestamptz not null)',
-  mysql:
-    'create table kept_answer (`key` varchar(43) primary key, body varchar(43) not null, status integer not null, headers text not null, content longblob, at datetime(3) not null)',
-  sqlite:
-    'create table kept_answer (key varchar(43) primary key, body varchar(43) not null, status integer not null, headers text not null, content blob, at timestamp not null)',
-};
-
 for (const { name, variable, open } of databases) {
   describe(`changes that are in each other’s way on ${name}${variable === null ? '' : ` (${variable})`}`, () => {
     let kysely: AnyKysely | null = null;
@@ -98,7 +90,8 @@ for (const { name, variable, open } of databases) {
       await makeTables(kysely);
       await fillTables(kysely, stock, stockRows);
       await sql`drop table if exists kept_answer`.execute(kysely);
-      await kysely.executeQuery(CompiledQuery.raw(KEPT[dialectOf(kysely).name] ?? ''));
+      for (const statement of answerTable(dialectOf(kysely).name as AnswerDatabase))
+        await kysely.executeQuery(CompiledQuery.raw(statement));
       const store = sqlStore({ ...stock, ...kept }, kysely, { closes: false });
       handle = serve(desk, { store, handlers: { swap }, repeats: kept.keptAnswer });
     });
@@ -212,6 +205,38 @@ for (const { name, variable, open } of databases) {
         );
         expect(rows).to.have.length(1);
       }
+    });
+
+    it('are told in another format under one key, and are not kept longer than their time', async () => {
+      let now = new Date('2031-03-01T06:00:00Z');
+      const store = sqlStore({ ...stock, ...kept }, kysely as AnyKysely, { closes: false });
+      const timed = serve(desk, {
+        store,
+        handlers: { swap },
+        repeats: kept.keptAnswer,
+        now: () => now,
+        anonymousRepeats: 200,
+      });
+      const [id = ''] = await freshCalls(1, 50_000);
+      const asking = async (key: string, accept: string) => {
+        const headers = { 'content-type': 'application/json', 'idempotency-key': key, accept };
+        const body = JSON.stringify({ remarks: 'Fender', pilots: [{ name: key }] });
+        const answer = await timed(
+          new Request(`http://d.test/calls/${id}`, { method: 'PATCH', headers, body }),
+        );
+        return { status: answer.status, text: await answer.text() };
+      };
+      const first = await asking('first', 'application/json');
+      const { id: _id, ...told } = JSON.parse(first.text);
+      expect(told).to.deep.include({ remarks: 'Fender' });
+      const asXml = await asking('first', 'application/xml');
+      expect([asXml.status, /<name>first<\/name>/.test(asXml.text)]).to.deep.equal([200, true]);
+      expect((await asking('first', 'application/json')).text).to.equal(first.text);
+      for (let each = 0; each < 30; each++) await asking(`k${each}`, 'application/json');
+      const before = await store.count('keptAnswer');
+      now = new Date('2031-03-05T06:00:00Z');
+      await asking('later', 'application/json');
+      expect(before - (await store.count('keptAnswer'))).to.equal(19);
     });
 
     it('have one winner, and the others are told so, where all know the same state', async () => {
