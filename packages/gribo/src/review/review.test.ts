@@ -4,7 +4,10 @@ import {
   api,
   asked,
   at,
+  atMost,
   audience,
+  bool,
+  callerOf,
   collection,
   constant,
   count,
@@ -286,6 +289,187 @@ describe('a review of what callers are told', () => {
   });
 });
 
+describe('a review of what row rules leave open', () => {
+  const db = model(
+    {
+      org: entity('org', { id: integer().key().generated(), name: text().unique(), open: bool() }),
+      person: entity('person', {
+        id: integer().key(),
+        orgId: integer(),
+        name: text(),
+        mail: text().sealed('personal'),
+      }),
+      project: entity('project', {
+        id: integer().key().generated(),
+        orgId: integer(),
+        title: text().unique(),
+        budget: integer(),
+      }),
+      member: entity('member', {
+        id: integer().key().generated(),
+        projectId: integer(),
+        personId: integer(),
+        role: text(),
+      }),
+    },
+    {
+      org: { people: toMany('person', 'orgId') },
+      person: { org: toOne('org', 'orgId') },
+      project: { org: toOne('org', 'orgId'), members: toMany('member', 'projectId') },
+      member: { project: toOne('project', 'projectId'), person: toOne('person', 'personId') },
+    },
+  );
+  const caller = callerOf({ personId: integer(), tenant: integer() });
+  const Project = shape(db.project, ({ id, title }) => ({ id, title }));
+  const Person = shape(db.person, (p) => ({ id: p.id, name: p.name, mail: masked(p.mail, { showLast: 2 }) }));
+  const Member = shape(db.member, ({ id, role }) => ({ id, role }));
+  const found = (rows: readonly RowRule[], codes: readonly string[]) =>
+    review(
+      api({
+        title: 'Projects',
+        version: '1',
+        audiences: ['user'],
+        caller,
+        rows,
+        endpoints: {
+          projects: collection('/projects', db.project, {
+            list: list(Project),
+            read: Project,
+            create: {
+              takes: input(db.project, ({ title, budget, orgId }) => ({ title, budget, orgId })),
+              returns: Project,
+            },
+            remove: true,
+          }),
+          people: collection('/people', db.person, {
+            read: Person,
+            amend: {
+              takes: amending(
+                input(db.person, ({ orgId }) => ({ orgId })),
+                (members) => members,
+              ),
+              returns: Person,
+            },
+          }),
+          orgs: collection('/orgs', db.org, {
+            amend: {
+              takes: amending(
+                input(db.org, ({ open }) => ({ open })),
+                (members) => members,
+              ),
+            },
+          }),
+          members: collection('/members', db.member, {
+            create: {
+              takes: input(db.member, (m) => ({
+                projectId: m.projectId,
+                personId: m.personId,
+                role: m.role,
+              })),
+              returns: Member,
+            },
+            amend: {
+              takes: amending(
+                input(db.member, (m) => ({ personId: m.personId })),
+                (members) => members,
+              ),
+              returns: Member,
+            },
+            read: Member,
+          }),
+        },
+      }),
+      { model: db },
+    )
+      .findings.filter(({ code }) => codes.includes(code))
+      .map(({ code, place, message }) => `${code} ${place}: ${message}`);
+
+  it('finds rules that those whom they are for can make true by a change', () => {
+    const own = ['rule-by-own-change'];
+    // By moving into another organisation, and by opening one.
+    expect(
+      found(
+        [
+          rowRule(db.project, (p) =>
+            some(p.org.people, { where: (one) => [equals(one.id, caller.personId)] }),
+          ),
+        ],
+        own,
+      ),
+    ).to.deep.equal([
+      'rule-by-own-change person.orgId: It decides which rows of project are seen, and nobody in particular, user may set it at people.amend.',
+    ]);
+    expect(found([rowRule(db.project, (p) => equals(p.org.open, true))], own)).to.have.length(1);
+    // A new member names its project, which has to be seen; one that is there may be given to somebody else.
+    const byMembers = rowRule(db.project, (p) =>
+      some(p.members, { where: (m) => [equals(m.personId, caller.personId)] }),
+    );
+    expect(found([byMembers], own)).to.deep.equal([
+      'rule-by-own-change member.personId: It decides which rows of project are seen, and nobody in particular, user may set it at members.amend.',
+    ]);
+    expect(
+      found([byMembers, rowRule(db.member, (m) => equals(m.personId, caller.personId))], own),
+    ).to.deep.equal([]);
+    expect(found([rowRule(db.project, (p) => equals(p.orgId, caller.tenant))], own)).to.deep.equal([]);
+    // Its own row is changed by whoever it is about, and that is enough.
+    const byPeople = rowRule(db.project, (p) =>
+      some(p.org.people, { where: (one) => [equals(one.id, caller.personId)] }),
+    );
+    const oneself = rowRule(db.person, (p) => isNull(p.name), {
+      change: (p) => equals(p.id, caller.personId),
+    });
+    expect(found([byPeople, oneself], own)).to.have.length(1);
+  });
+
+  it('finds links between rows of different rules, and none where both ends go by the same fact', () => {
+    const other = ['other-rule-behind'];
+    const tenant = rowRule(db.project, (p) => equals(p.orgId, caller.tenant));
+    expect(found([tenant, rowRule(db.org, (o) => equals(o.id, caller.tenant))], other)).to.deep.equal([]);
+    const ofProject = rowRule(db.member, (m) => equals(m.project.orgId, caller.tenant));
+    expect(found([tenant, ofProject], other)).to.deep.equal([]);
+    expect(
+      found(
+        [
+          tenant,
+          rowRule(db.org, (o) => equals(o.open, true)),
+          rowRule(db.person, (p) => equals(p.orgId, caller.tenant)),
+        ],
+        other,
+      ),
+    ).to.deep.equal(['other-rule-behind org: project.org, person.org lead to it from rows of another rule.']);
+  });
+
+  it('finds each way in which what is hidden speaks', () => {
+    const told = ['told-by-removal', 'told-by-conflict', 'told-by-mask', 'told-by-condition'];
+    const rules = [
+      rowRule(db.project, (p) => atMost(p.budget, 1000)),
+      rowRule(db.member, (m) => equals(m.personId, caller.personId)),
+    ];
+    expect(found(rules, told)).to.deep.equal([
+      'told-by-conflict project.title: It is unique, also among rows that are hidden, and set at projects.create: 409 tells that a row has the value already.',
+      'told-by-condition project.budget: It decides which rows there are, for callers who are not sent it.',
+      'told-by-condition member.personId: It decides which rows there are, for callers who are not sent it.',
+      'told-by-mask person.mail: It is sealed, and goes out masked at people.read, people.amend.',
+      'told-by-removal projects.remove: 409 tells that there are rows of member that need it, which some of its callers do not see.',
+    ]);
+    expect(found([], told)).to.deep.equal([
+      'told-by-mask person.mail: It is sealed, and goes out masked at people.read, people.amend.',
+    ]);
+  });
+
+  it('finds an order by what goes out shortened', () => {
+    const Day = shape(stock.crate, (c) => ({ id: c.id, name: shorten(c.name, 3) }));
+    const sorted = api({
+      title: 'Crates',
+      version: '1',
+      endpoints: { crates: collection('/crates', stock.crate, { list: page(Day, { sort: ['name'] }) }) },
+    });
+    expect(review(sorted).findings.map(({ code, place }) => `${code} ${place}`)).to.include(
+      'told-by-order crate.name',
+    );
+  });
+});
+
 describe('review', () => {
   const found = (options: ReviewOptions = {}): readonly string[] =>
     review(store, { model: stock, today: '2026-03-01', ...options }).findings.map(
@@ -411,6 +595,7 @@ describe('review', () => {
       'unshown crate.takenOnly',
       'unshown crate.madeAt',
       'unshown crate.shelfId',
+      'told-by-mask crate.secret',
     ]);
   });
 });

@@ -8,11 +8,17 @@ import { manyRows } from './many-rows.js';
 import { neverCreated } from './never-created.js';
 import { noAudience } from './no-audience.js';
 import { noSample } from './no-sample.js';
+import { otherRuleBehind } from './other-rule-behind.js';
 import { overdue } from './overdue.js';
 import { rowsByEdition } from './rows-by-edition.js';
+import { ruleByOwnChange } from './rule-by-own-change.js';
 import { style } from './style.js';
 import { toldByCode } from './told-by-code.js';
+import { toldByCondition } from './told-by-condition.js';
 import { toldByConflict } from './told-by-conflict.js';
+import { toldByMask } from './told-by-mask.js';
+import { toldByOrder } from './told-by-order.js';
+import { toldByRemoval } from './told-by-removal.js';
 import { unbounded } from './unbounded.js';
 import { undecided } from './undecided.js';
 import { unsealed } from './unsealed.js';
@@ -43,6 +49,12 @@ export const FINDINGS: readonly FindingRule[] = Object.freeze([
   manyRows,
   toldByConflict,
   toldByCode,
+  toldByCondition,
+  toldByMask,
+  toldByOrder,
+  toldByRemoval,
   everybodysRows,
   rowsByEdition,
+  ruleByOwnChange,
+  otherRuleBehind,
 ]);

@@ -229,8 +229,9 @@ const inputFlows = (input: InputPlan, endpoint: string): readonly BareFlow[] => 
   return walk(input.entity, input.fields, '');
 };
 
-/** What a caller may look for or sort by. */
-const queryFlows = ({ name, entity, filters, sort }: EndpointPlan): readonly BareFlow[] => {
+/** What a caller may look for or sort by, and the order of pages. */
+const queryFlows = ({ name, entity, filters, sort, returns }: EndpointPlan): readonly BareFlow[] => {
+  const paged = returns?.kind === 'envelope' ? (returns.page?.sort ?? []) : [];
   const rest = { ...stepsOf([]), endpoint: name, asks: [], where: null };
   return [
     ...filters.map((filter) =>
@@ -242,6 +243,9 @@ const queryFlows = ({ name, entity, filters, sort }: EndpointPlan): readonly Bar
     ),
     ...sort.map(({ path, column }) =>
       flowOf(ended(entity, path), column, { ...rest, kind: 'orders', member: '?sort' }),
+    ),
+    ...paged.map(({ path, column }) =>
+      flowOf(ended(entity, path), column, { ...rest, kind: 'orders', member: 'the order of pages' }),
     ),
   ];
 };
