@@ -15,6 +15,7 @@ describeLayout(
     review: ['config', 'screen'],
 
     // A folder for each command; a few show what others show too.
+    answers: SHARED,
     show: SHARED,
     table: SHARED,
     try: SHARED,
@@ -37,6 +38,7 @@ describeLayout(
 
     program: [
       ...[
+        'answers',
         'here',
         'init',
         'complete',

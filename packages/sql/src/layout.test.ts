@@ -8,6 +8,7 @@ describeLayout(
   {
     kysely: [],
     kinds: [],
+    answers: [],
     errors: [],
     catalogue: ['kysely'],
     dialects: ['kinds', 'catalogue', 'errors', 'kysely'],
@@ -16,7 +17,7 @@ describeLayout(
     change: ['dialects', 'capacity', 'load', 'errors', 'kinds'],
     scan: ['dialects', 'catalogue', 'kinds', 'kysely'],
     store: ['load', 'change', 'capacity', 'scan', 'dialects', 'errors', 'kysely'],
-    top: ['store', 'scan', 'load', 'dialects', 'errors', 'kysely'],
+    top: ['answers', 'store', 'scan', 'load', 'dialects', 'errors', 'kysely'],
   },
   ['gribo', 'kysely', 'pg', 'mysql2', 'node:fs', 'node:net', 'node:timers'],
 );

@@ -53,7 +53,7 @@ describe('gribo check', () => {
     expect(out).to.match(/^note {2}unsealed\n {2}vessel\.masterPhone {2}It is sealed \(personal\)/m);
     expect(out)
       .to.contain('  → Show it, seal it, or accept this')
-      .and.contain('0 errors, 3 warnings, 5 notes; 6 accepted');
+      .and.contain('0 errors, 3 warnings, 10 notes; 6 accepted');
     expect(err).to.equal('Mend them, or accept them in the configuration with the reason why.\n');
   });
 

@@ -1,6 +1,6 @@
 import { channel } from 'node:diagnostics_channel';
 import type { Asked } from '../message/asked.js';
-import type { Identity } from '../request/identity.js';
+import type { Identity } from '../message/identity.js';
 
 /** A request as those see it who watch a service. What is not known yet, or never will be, is null. */
 export interface RequestEvent {

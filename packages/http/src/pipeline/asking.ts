@@ -1,4 +1,4 @@
-import type { Identity } from '../request/identity.js';
+import type { Identity } from '../message/identity.js';
 
 /** A request before anything of it is done: who asks for what. */
 export interface Asking {

@@ -2,7 +2,7 @@ import type { GriboError, SayIssue } from 'gribo';
 import type { EndpointPlan } from 'gribo/kit';
 import type { Answer } from '../message/answer.js';
 import type { Asked } from '../message/asked.js';
-import type { Identity } from '../request/identity.js';
+import type { Identity } from '../message/identity.js';
 import { asProblem } from './as-problem.js';
 import { loggable } from './loggable.js';
 import { ownProblem } from './own-problem.js';

@@ -1,6 +1,6 @@
 import { hash } from 'node:crypto';
 import type { Asked } from '../message/asked.js';
-import type { Identity } from './identity.js';
+import type { Identity } from '../message/identity.js';
 
 const hashed = (told: unknown): string =>
   hash(

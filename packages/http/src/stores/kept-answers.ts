@@ -3,9 +3,9 @@ import { type ConflictError, DeclarationError, GriboError, type Store } from 'gr
 import { comparison, type EntityPlan, ordering, type StoreCondition } from 'gribo/kit';
 import type { Answer } from '../message/answer.js';
 import type { Asked } from '../message/asked.js';
+import type { Identity } from '../message/identity.js';
 import { rowPlan } from '../operations/row-plan.js';
 import { Problem } from '../problems/problem.js';
-import type { Identity } from '../request/identity.js';
 import { answerColumns, type KeptAnswer } from './answer-columns.js';
 
 /** The most characters of a key. */

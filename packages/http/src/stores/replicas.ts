@@ -1,7 +1,7 @@
 import type { Store } from 'gribo';
 import type { Asked } from '../message/asked.js';
+import type { Identity } from '../message/identity.js';
 import { callerKey } from '../request/caller-key.js';
-import type { Identity } from '../request/identity.js';
 
 /** Milliseconds for which a replica that failed is not asked. */
 const AVOIDED = 5000;

@@ -16,6 +16,7 @@ import {
   contains,
   count,
   derive,
+  endpoint,
   equals,
   first,
   GriboError,
@@ -36,6 +37,8 @@ import {
   sum,
   text,
   unlessNull,
+  uuid,
+  values,
 } from 'gribo';
 import { stock } from '../../../gribo/src/testing/stock.js';
 
@@ -289,6 +292,12 @@ const declare = (seed: number, dropped: ReadonlySet<string>): AnyApi => {
   const NewOperator = input(stock.operator, (o: Any) => ({ parentId: o.parentId }), {
     name: 'NewOperator',
   }) as Any;
+  const Moved = amending(
+    input(stock.vessel, (v: Any) => ({ id: assigned(v.id), operatorId: v.operatorId }), {
+      name: 'Moved',
+    }) as Any,
+    (v: Any) => ({ id: v.id, operatorId: v.operatorId }),
+  ) as Any;
   const paged = (Shape: Any, at: string, sorts: readonly string[]): Any => {
     const by = pick(choose, ['number', 'cursor'] as const);
     const words = [pick(choose, sorts) + pick(choose, ['', ' desc'])];
@@ -318,6 +327,7 @@ const declare = (seed: number, dropped: ReadonlySet<string>): AnyApi => {
           alone: (v) => isNull(v.operator.name),
         }),
         sort: sortable('vessels.list', ['name', 'callSign', 'builtYear', 'operator.name']),
+        remove: true,
         amend: {
           takes: amending(NewVessel, (v: Any) => ({ operatorId: v.operatorId, calls: v.calls })),
         },
@@ -334,6 +344,7 @@ const declare = (seed: number, dropped: ReadonlySet<string>): AnyApi => {
         }),
         sort: sortable('calls.list', ['eta', 'status']),
         create: { takes: NewCall },
+        remove: true,
         amend: {
           takes: amending(NewCall, (c: Any) => ({
             vesselId: c.vesselId,
@@ -346,11 +357,58 @@ const declare = (seed: number, dropped: ReadonlySet<string>): AnyApi => {
       operators: collection('/operators', stock.operator, {
         list: list(Operator),
         read: Operator,
+        remove: true,
         amend: { takes: amending(NewOperator, (o: Any) => ({ parentId: o.parentId })) },
       } as Any),
-      pilots: collection('/pilots', stock.pilot, { list: list(Pilot), read: Pilot }),
+      pilots: collection('/pilots', stock.pilot, { list: list(Pilot), read: Pilot, remove: true }),
+      many: collection('/many-calls', stock.portCall, { create: { takes: list(NewCall) } } as Any),
+      moved: endpoint('PATCH /many-vessels', {
+        from: stock.vessel,
+        takes: list(Moved),
+      } as Any),
+      assign: endpoint('POST /calls/{id}/assign', {
+        from: stock.portCall,
+        takes: values({ vesselId: integer() }),
+      } as Any),
+      enlist: endpoint('POST /enlist', {
+        from: stock.vessel,
+        takes: values({
+          operatorId: integer().nullable(),
+          calls: list(values({ id: uuid(), pilotId: integer() })),
+        }),
+      } as Any),
+      seen: endpoint('GET /seen', { from: stock.vessel, returns: list(Vessel) } as Any),
+      ofVessel: endpoint('GET /vessels/{id}/named', { from: stock.vessel, returns: Vessel } as Any),
     },
   } as Any) as unknown as AnyApi;
+};
+
+/** The handlers of every random office: what they name, load and store is their caller's. */
+export const officeHandlers: Any = {
+  assign: async ({ key, input: { vesselId }, store }: Any) => {
+    await store.amend('portCall', key, { vesselId });
+  },
+  enlist: async ({ input: { operatorId, calls }, store, transaction, now: eta }: Any) =>
+    transaction(async () => {
+      const [vesselId] = await store.create('vessel', { ...PLAIN_VESSEL, operatorId });
+      for (const { id, pilotId } of calls) {
+        await store.create('portCall', { id, vesselId, eta, status: 'sailed', remarks: null });
+        await store.create('pilotage', { portCallId: id, pilotId });
+      }
+    }),
+  seen: ({ load }: Any) => load.rows({ sort: ['id'] }),
+  ofVessel: ({ load, parameters }: Any) => load.row(Number(parameters.id)),
+};
+
+const PLAIN_VESSEL = {
+  name: 'Ebb',
+  kind: 'tug',
+  builtYear: 1999,
+  tonnage: '1.0',
+  draught: 1,
+  active: true,
+  weight: 1n,
+  callSign: null,
 };
 
 /** What a refusal names, to be left out. */

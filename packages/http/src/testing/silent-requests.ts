@@ -58,7 +58,11 @@ const listOf = (choose: Choose, name: 'vessels' | 'calls'): string => {
 
 /** A request that reads, of any kind. */
 export const silentRequest = (choose: Choose, callId: (last: number) => string): string => {
-  switch (choose(10)) {
+  switch (choose(12)) {
+    case 10:
+      return '/seen';
+    case 11:
+      return `/vessels/${1 + choose(6)}/named`;
     case 0:
       return `/vessels/${1 + choose(6)}${choose(3) === 0 ? '?with=more' : ''}`;
     case 1:

@@ -3,7 +3,12 @@ import { expect } from 'chai';
 import { type AnyApi, memoryStore, type Store } from 'gribo';
 import { cases, isCounted, seed } from '../../../gribo/src/testing/cases.js';
 import { callId, stock } from '../../../gribo/src/testing/stock.js';
-import { type Choose, choosing, randomOffice } from '../../../http/src/testing/random-office.js';
+import {
+  type Choose,
+  choosing,
+  officeHandlers,
+  randomOffice,
+} from '../../../http/src/testing/random-office.js';
 import {
   type Asker,
   Changing,
@@ -12,7 +17,7 @@ import {
   type Rows,
   randomRows,
 } from '../../../http/src/testing/silence.js';
-import { type ChangeRequest, silentChange } from '../../../http/src/testing/silent-changes.js';
+import { type ChangeRequest, mayTell, silentChange } from '../../../http/src/testing/silent-changes.js';
 import { silentRequest } from '../../../http/src/testing/silent-requests.js';
 import type { AnyKysely } from '../kysely/any-kysely.js';
 import { sqlStore } from '../store/sql-store.js';
@@ -27,6 +32,15 @@ const WRITES = 6;
 
 type Open = (rows: Rows) => Promise<Store>;
 
+/** A body, in lines where its type is that of lines. */
+const sentAs = ({ body, type }: ChangeRequest) => ({
+  headers: { 'content-type': type ?? 'application/json' },
+  body:
+    type === undefined
+      ? JSON.stringify(body)
+      : (body as object[]).map((row) => JSON.stringify(row)).join('\n'),
+});
+
 const asking = (api: AnyApi, store: Store, caller: Asker, failed: string[]) => {
   const log = {
     error: (about: object, message: string) =>
@@ -35,6 +49,7 @@ const asking = (api: AnyApi, store: Store, caller: Asker, failed: string[]) => {
   const handle = serve(api, {
     store,
     caller: () => caller as never,
+    handlers: officeHandlers,
     now: () => NOW,
     log,
     formatParameter: true,
@@ -50,8 +65,7 @@ const asking = (api: AnyApi, store: Store, caller: Asker, failed: string[]) => {
         ? { headers: tag === null ? {} : { 'if-none-match': tag } }
         : {
             method: change.method,
-            headers: { 'content-type': 'application/json' },
-            body: JSON.stringify(change.body),
+            ...(change.body === null ? {} : sentAs(change)),
           };
     const response = await handle(new Request(`http://office.test${path}`, sent));
     const text = await response.text();
@@ -103,11 +117,8 @@ const told = async (seed: number, open: Open): Promise<string | 'nothing to ask'
   const paths = Array.from({ length: REQUESTS }, () => silentRequest(choose, callId));
   const failed: string[] = [];
   const before = asking(api, await open(rows), caller, failed);
-  // That a key is taken is told, and that a row is still needed, whoever sees the rows that do: docs/callers.md lists it.
-  const isExcepted = ({ body }: ChangeRequest): boolean =>
-    changed.what.includes('pilotage') && ('calls' in body || 'crew' in body);
   const writes = Array.from({ length: WRITES }, (_, turn) => silentChange(choose, callId, turn)).filter(
-    (change) => !isExcepted(change),
+    (change) => !mayTell(change, changed.what),
   );
   const first: (readonly [string, string, string | null, ChangeRequest | null])[] = [];
   for (const path of paths) {

@@ -171,7 +171,7 @@ const fill = async (
     if (linked === undefined) throw new Error(entity);
     await insert(kysely, linked.entity, some);
     if (!linked.entity.columns.some(({ generated }) => generated)) continue;
-    const next = some.length + 1;
+    const next = Math.max(0, ...some.map((row) => Number((row as { readonly id: number }).id))) + 1;
     if (name === 'postgres') {
       await sql`alter table ${sql.table(entity)} alter column id restart with ${sql.lit(next)}`.execute(
         kysely,
@@ -179,7 +179,7 @@ const fill = async (
     } else if (name === 'mysql') {
       await sql`alter table ${sql.table(entity)} auto_increment = ${sql.lit(next)}`.execute(kysely);
     } else {
-      await sql`update sqlite_sequence set seq = ${some.length} where name = ${entity}`.execute(kysely);
+      await sql`update sqlite_sequence set seq = ${next - 1} where name = ${entity}`.execute(kysely);
     }
   }
 };
