@@ -19,5 +19,5 @@ describeLayout(
     store: ['load', 'change', 'capacity', 'scan', 'dialects', 'errors', 'kysely'],
     top: ['answers', 'store', 'scan', 'load', 'dialects', 'errors', 'kysely'],
   },
-  ['gribo', 'kysely', 'pg', 'mysql2', 'node:fs', 'node:net', 'node:timers'],
+  ['gribo', 'kysely', 'pg', 'mysql2', 'node:async_hooks', 'node:fs', 'node:net', 'node:timers'],
 );

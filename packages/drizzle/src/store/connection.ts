@@ -1,6 +1,6 @@
 import { DrizzleError, DrizzleQueryError } from 'drizzle-orm';
 import type { CompiledQuery, DatabaseConnection, QueryResult } from 'kysely';
-import type { Session } from './session.js';
+import type { Session, Settings } from './session.js';
 import { givesRows, statementOf } from './statement.js';
 
 /** Ends a transaction of Drizzle's, which is undone where its work throws. */
@@ -22,7 +22,7 @@ interface Open {
 }
 
 /** Begins a transaction of Drizzle's, which stays open until it is told to end. */
-const begin = (transaction: NonNullable<Session['transaction']>): Promise<Open> =>
+const begin = (transaction: NonNullable<Session['transaction']>, settings: Settings): Promise<Open> =>
   new Promise((begun, failed) => {
     const ended = transaction(
       (session) =>
@@ -30,6 +30,7 @@ const begin = (transaction: NonNullable<Session['transaction']>): Promise<Open> 
           // What is awaited has a name only when this has returned.
           queueMicrotask(() => begun({ session, commit, undo: () => undo(new Undone()), ended }));
         }),
+      settings,
     );
     ended.catch(failed);
   });
@@ -55,11 +56,14 @@ export class DrizzleConnection implements DatabaseConnection {
     yield await this.executeQuery<R>(query);
   }
 
-  async begin(): Promise<void> {
+  async begin(settings: Settings): Promise<void> {
     const { transaction } = this.#session;
     // Within a transaction that is there, this begins a part of it.
     if (transaction === null) await this.#execute('savepoint gribo', []);
-    else this.#open = await begin(transaction).catch((error: unknown) => Promise.reject(causeOf(error)));
+    else
+      this.#open = await begin(transaction, settings).catch((error: unknown) =>
+        Promise.reject(causeOf(error)),
+      );
   }
 
   async commit(): Promise<void> {

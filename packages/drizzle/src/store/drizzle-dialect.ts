@@ -11,6 +11,7 @@ import {
   SqliteAdapter,
   SqliteIntrospector,
   SqliteQueryCompiler,
+  type TransactionSettings,
 } from 'kysely';
 import { DrizzleConnection } from './connection.js';
 import type { Session, Speaks } from './session.js';
@@ -61,8 +62,9 @@ class DrizzleDriver implements Driver {
     this.#release.get(connection)?.();
   }
 
-  beginTransaction(connection: DrizzleConnection): Promise<void> {
-    return connection.begin();
+  beginTransaction(connection: DrizzleConnection, { isolationLevel }: TransactionSettings): Promise<void> {
+    const isKnown = isolationLevel === 'read committed' || isolationLevel === 'serializable';
+    return connection.begin(isKnown ? { isolationLevel } : null);
   }
 
   commitTransaction(connection: DrizzleConnection): Promise<void> {

@@ -10,12 +10,17 @@ export interface Given {
   readonly insertId?: bigint;
 }
 
+/** How a transaction is begun: at which level; null: at that of the database. */
+export type Settings = { readonly isolationLevel: 'read committed' | 'serializable' } | null;
+
 /** A connection of Drizzle's, whatever its database: a database, or a transaction of one. */
 export interface Session {
   /** @param isRead whether the statement gives rows */
   execute(statement: SQL, isRead: boolean): Promise<Given>;
   /** Does work in a transaction; within one, in a part of it that can be undone alone. Null: the driver cannot wait within one. */
-  readonly transaction: ((work: (within: Session) => Promise<void>) => Promise<void>) | null;
+  readonly transaction:
+    | ((work: (within: Session) => Promise<void>, settings: Settings) => Promise<void>)
+    | null;
   /**
    * Whether several may use it at once. A transaction, and a driver that does not wait, are one connection: parts of it that
    * began at once would end each other.
@@ -34,7 +39,12 @@ type AnyPostgres = PgDatabase<never, never, never>;
 
 const postgresSession = (database: AnyPostgres): Session => ({
   execute: async (statement) => ({ rows: rowsIn(await database.execute(statement)) }),
-  transaction: (work) => database.transaction((within) => work(postgresSession(within as AnyPostgres))),
+  transaction: (work, settings) =>
+    database.transaction(
+      (within) => work(postgresSession(within as AnyPostgres)),
+      // A part of one that is there is at the level of that.
+      is(database, PgTransaction) ? undefined : (settings ?? undefined),
+    ),
   isShared: !is(database, PgTransaction),
 });
 
@@ -52,7 +62,11 @@ const mysqlSession = (database: AnyMysql): Session => ({
     const { insertId } = result as Header;
     return { rows: [], ...(insertId === undefined ? {} : { insertId: BigInt(insertId) }) };
   },
-  transaction: (work) => database.transaction((within) => work(mysqlSession(within as unknown as AnyMysql))),
+  transaction: (work, settings) =>
+    database.transaction(
+      (within) => work(mysqlSession(within as unknown as AnyMysql)),
+      is(database, MySqlTransaction) ? undefined : (settings ?? undefined),
+    ),
   isShared: !is(database, MySqlTransaction),
 });
 

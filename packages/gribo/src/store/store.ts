@@ -52,6 +52,11 @@ export interface TransactionTerms {
    * Whether a change in it that fails is taken back alone, so that the work may go on; otherwise the work ends there. Default: true.
    */
   readonly parts?: boolean;
+  /**
+   * Whether what the work reads is still so when it ends, also which rows there are: transactions that would break that are run again.
+   * Otherwise each statement sees what is stored by then, as the database has it. Default: false.
+   */
+  readonly steady?: boolean;
 }
 
 /**

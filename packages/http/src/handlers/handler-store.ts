@@ -1,4 +1,4 @@
-import type { Key, LoadPlan, SeenStore, TransactionTerms } from 'gribo';
+import { GriboError, type Key, type LoadPlan, type SeenStore, type TransactionTerms } from 'gribo';
 import type { ChangeOptions, Guard, RowQuery, SortKey, StoreCondition } from 'gribo/kit';
 import type { Progress } from '../operations/progress.js';
 
@@ -11,6 +11,7 @@ export class HandlerStore implements SeenStore {
   readonly #signal: AbortSignal;
   readonly #progress: Progress;
   readonly #given = new WeakSet<object>();
+  #onlyReads = false;
   /** The store of the transaction that is open; null where none is. */
   #inside: SeenStore | null = null;
 
@@ -58,6 +59,27 @@ export class HandlerStore implements SeenStore {
     }
   }
 
+  /** Does work that changes nothing. */
+  async onlyReading<T>(work: () => Promise<T>): Promise<T> {
+    this.#onlyReads = true;
+    try {
+      return await work();
+    } finally {
+      this.#onlyReads = false;
+    }
+  }
+
+  /** The store for a change. @throws {GriboError} `MISUSE` where only reading was asked for */
+  get #changed(): SeenStore {
+    if (this.#onlyReads)
+      throw new GriboError(
+        'MISUSE',
+        'transaction',
+        'this transaction only reads: leave onlyReads out where something is to be changed',
+      );
+    return this.#store;
+  }
+
   /** Whether a row is one that this store gave. */
   gave(row: object): boolean {
     return this.#given.has(row);
@@ -93,24 +115,24 @@ export class HandlerStore implements SeenStore {
     return this.#store.count(entity, where);
   }
 
-  create(entity: string, change: object, options?: ChangeOptions): Promise<Key> {
-    return this.#stored(this.#store.create(entity, change, options));
+  async create(entity: string, change: object, options?: ChangeOptions): Promise<Key> {
+    return this.#stored(this.#changed.create(entity, change, options));
   }
 
-  createAll(
+  async createAll(
     entity: string,
     batches: AsyncIterable<readonly object[]>,
     options?: ChangeOptions,
   ): Promise<number> {
-    return this.#stored(this.#store.createAll(entity, batches, options));
+    return this.#stored(this.#changed.createAll(entity, batches, options));
   }
 
-  amend(entity: string, key: Key, change: object, guard?: Guard): Promise<boolean> {
-    return this.#stored(this.#store.amend(entity, key, change, guard));
+  async amend(entity: string, key: Key, change: object, guard?: Guard): Promise<boolean> {
+    return this.#stored(this.#changed.amend(entity, key, change, guard));
   }
 
-  remove(entity: string, key: Key, guard?: Guard): Promise<boolean> {
-    return this.#stored(this.#store.remove(entity, key, guard));
+  async remove(entity: string, key: Key, guard?: Guard): Promise<boolean> {
+    return this.#stored(this.#changed.remove(entity, key, guard));
   }
 
   order(sort: readonly SortKey[]): readonly SortKey[] {

@@ -12,12 +12,16 @@ export class HandlerTransaction {
   readonly #taken: () => number;
   #isOpen = false;
 
-  constructor(store: HandlerStore, taken: () => number) {
+  /** Whether the request only reads: then its store may follow another one, which lets nobody hold on to anything. */
+  readonly #isReading: boolean;
+
+  constructor(store: HandlerStore, taken: () => number, isReading: boolean) {
     this.#store = store;
     this.#taken = taken;
+    this.#isReading = isReading;
   }
 
-  async run<T>(work: (within: Store) => Promise<T>, { dryRun = false }: TransactionOptions = {}): Promise<T> {
+  async run<T>(work: (within: Store) => Promise<T>, options: TransactionOptions = {}): Promise<T> {
     if (this.#isOpen)
       throw new GriboError(
         'MISUSE',
@@ -26,25 +30,28 @@ export class HandlerTransaction {
       );
     this.#isOpen = true;
     try {
-      return await this.#run(work, dryRun);
+      return await this.#run(work, options);
     } finally {
       this.#isOpen = false;
     }
   }
 
-  async #run<T>(work: (within: Store) => Promise<T>, dryRun: boolean): Promise<T> {
+  async #run<T>(
+    work: (within: Store) => Promise<T>,
+    { dryRun = false, onlyReads = false }: TransactionOptions,
+  ): Promise<T> {
     let done: { readonly result: T } | null = null;
     const before = this.#taken();
     try {
       return await this.#store.transaction(
         async (within) => {
-          const result = await work(within);
+          const result = await (onlyReads ? this.#store.onlyReading(() => work(within)) : work(within));
           if (!dryRun) return result;
           done = { result };
           throw new TakenBack();
         },
         // Rows and files that come once cannot come again.
-        { again: () => this.#taken() === before },
+        { again: () => this.#taken() === before, steady: !onlyReads && !this.#isReading },
       );
     } catch (error) {
       if (error instanceof TakenBack && done !== null) return (done as { readonly result: T }).result;

@@ -50,6 +50,10 @@ export interface ProceedOptions<M = unknown, K = unknown> {
 export interface TransactionOptions {
   /** Takes everything back once it is done: what the work returns says what would have come of it. Default: false. */
   readonly dryRun?: boolean;
+  /**
+   * It changes nothing, and what it reads need not be so any more when it ends: it is in nobody's way, and is not run again. Default: false.
+   */
+  readonly onlyReads?: boolean;
 }
 
 /** Does what would be done without the handler: with another change where one is given, and one is taken. */
@@ -143,7 +147,8 @@ export interface HandlerContext<P extends AnyApi, Name extends NameIn<P>> {
   readonly load: Load<ModelAt<P, Name>, EntityAt<P, Name>>;
   /**
    * Does work in one transaction: all of it is stored, or nothing where it throws. Until it ends, whatever the handler asks of
-   * `store`, `load` and `proceed` is a part of it.
+   * `store`, `load` and `proceed` is a part of it. What it reads is still so when it ends: of many at once that would break that, one
+   * gets through, and the others are run again, from the start of the work.
    *
    * @returns what the work returns
    */

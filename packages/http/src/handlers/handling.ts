@@ -1,5 +1,6 @@
 import { GriboError, type Key, type Store } from 'gribo';
 import type { ApiPlan, EndpointPlan } from 'gribo/kit';
+import { isReading } from '../message/asked.js';
 import { checkParent } from '../operations/check-parent.js';
 import type { Exchange } from '../operations/exchange.js';
 import { operate, operationOf } from '../operations/operate.js';
@@ -46,7 +47,7 @@ export class Handling {
     this.#plan = plan;
     this.#rows = rows;
     this.#store = new HandlerStore(exchange.store, exchange.signal, exchange.progress);
-    this.#transaction = new HandlerTransaction(this.#store, exchange.taken);
+    this.#transaction = new HandlerTransaction(this.#store, exchange.taken, isReading(exchange.asked));
   }
 
   /** @throws whatever the handler throws; {Problem} 404 where it gives nothing and a body is sent */

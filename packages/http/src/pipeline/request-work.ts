@@ -213,6 +213,7 @@ export class RequestWork implements Lateness, Streaming {
     const { progress, caller, settings, endpoint } = this.#exchange;
     const { now } = caller.given;
     const work = {
+      steady: this.#server.handlers[endpoint.name] !== undefined,
       first: async (within: Store): Promise<Made> => {
         const exchange = { ...this.#exchange, store: this.#seen(within) };
         const outcome = await whole(await this.#do(exchange), settings.limits.rows);

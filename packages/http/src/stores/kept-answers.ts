@@ -45,6 +45,8 @@ export interface Made {
 
 /** What a request that may have come before asks for. */
 export interface RepeatedWork {
+  /** Whether what it reads must still be so when it ends, as of a handler's transaction. */
+  readonly steady: boolean;
   /** Does it for the first time. */
   first(within: Store): Promise<Made>;
   /** The answer that was given then, as it is asked for now. */
@@ -204,7 +206,9 @@ export class KeptAnswers {
     }
     for (let tries = 1; ; tries++) {
       try {
-        return await store.transaction((within) => this.#first(within, repeated, now, work));
+        return await store.transaction((within) => this.#first(within, repeated, now, work), {
+          steady: work.steady,
+        });
       } catch (error) {
         if (!isOfOurs(error, this.#entity) || tries === TRIES) throw error;
       }

@@ -136,6 +136,8 @@ export interface SqlDialect {
   orderBy(expression: Piece, descending: boolean, nullable: boolean): Piece;
   /** What is put behind a select to keep others from changing its rows. */
   readonly lock: Piece;
+  /** The isolation level at which what a transaction has read is still so when it ends; null: it is at every level. */
+  readonly steady: IsolationLevel | null;
   /** The isolation level that changes need; null: the database's own does. Left out: it always does. */
   readonly isolation?: (kysely: AnyKysely) => Promise<IsolationLevel | null>;
   /** How rows are inserted, many at a time. */

@@ -36,11 +36,12 @@ import type { PreparedCache } from '../load/prepare.js';
 import type { FlatRow, Strategy } from '../load/selecting.js';
 import { type Drift, drift } from '../scan/drift.js';
 import { Asking } from './asking.js';
+import { OpenTransactions } from './open-transactions.js';
 import { copyPool, type SqlStoreOptions, type Statement, type Strategies, strategiesFor } from './options.js';
 import { OwnTransaction } from './own-transaction.js';
 import { Parts } from './parts.js';
 import { Streams } from './streams.js';
-import { triedAgain } from './tried-again.js';
+import { Line, triedAgain } from './tried-again.js';
 import { Underway } from './underway.js';
 
 /** A change that was turned away by what its guard found: the transaction is undone, and nothing was wrong. */
@@ -73,6 +74,10 @@ interface Shared {
   readonly batch: number;
   readonly pool: PgPool | null;
   readonly closes: boolean;
+  /** Where transactions stand that are run again, for what they had read was not so any more. */
+  readonly line: Line;
+  /** The transactions whose work is underway: it is not to wait for another connection. */
+  readonly open: OpenTransactions;
 }
 
 const sharedOf = (model: LinkedEntities, kysely: AnyKysely, options: SqlStoreOptions): Shared => {
@@ -91,11 +96,16 @@ const sharedOf = (model: LinkedEntities, kysely: AnyKysely, options: SqlStoreOpt
       copied: new WeakMap(),
       lines: new WeakMap(),
     },
+    line: new Line(),
+    open: new OpenTransactions(),
     batch: options.batch ?? 1000,
     pool: copyPool(dialect, options.copy),
     closes: options.closes ?? true,
   };
 };
+
+/** How a transaction is begun, or taken part in. */
+type InTransaction = { readonly hasParts: boolean } & Pick<Required<TransactionTerms>, 'steady'>;
 
 /** Where a store stands among others that share what it knows. */
 interface Standing {
@@ -171,9 +181,10 @@ class KyselyStore implements SqlStore {
 
   async transaction<T>(
     work: (store: Store) => Promise<T>,
-    { again = ALWAYS, parts = true }: TransactionTerms = {},
+    { again = ALWAYS, parts = true, steady = false }: TransactionTerms = {},
   ): Promise<T> {
-    return this.#inTransaction(null, work, again, parts);
+    const held = (within: Store): Promise<T> => this.#shared.open.run(() => work(within));
+    return this.#inTransaction(null, held, again, { hasParts: parts, steady });
   }
 
   async list(plan: LoadPlan, query: RowQuery = {}): Promise<readonly object[]> {
@@ -304,9 +315,14 @@ class KyselyStore implements SqlStore {
   }
 
   /** What is no transaction's is asked for without changing anything, so that it may be asked again. */
-  #executeQuery(query: CompiledQuery<unknown>): Promise<Done> {
+  async #executeQuery(query: CompiledQuery<unknown>): Promise<Done> {
     if (this.#kysely.isTransaction) return this.#executeOnce(query);
-    return triedAgain(() => this.#executeOnce(query), { signal: this.#signal, again: ALWAYS });
+    this.#shared.open.checkNone();
+    return triedAgain(() => this.#executeOnce(query), {
+      signal: this.#signal,
+      again: ALWAYS,
+      line: null,
+    });
   }
 
   async #executeOnce(query: CompiledQuery<unknown>): Promise<Done> {
@@ -349,6 +365,7 @@ class KyselyStore implements SqlStore {
   async #run(wanted: WantedChange, guard: Guard = {}): Promise<Values | null> {
     const plan = planChange(this.#shared.model, wanted, guard);
     const key = wanted.operation === 'create' ? [] : (wanted.key as Key);
+    this.#shared.open.checkNone();
     // Asked before the transaction takes its connection: there may be no other.
     const known = await this.#asking.known();
     const askable = known.capacities.askable(wanted.entity, guard.where ?? []);
@@ -379,25 +396,26 @@ class KyselyStore implements SqlStore {
     entity: string | null,
     work: (within: KyselyStore) => Promise<T>,
     again: () => boolean,
-    hasParts = false,
+    { hasParts, steady }: InTransaction = { hasParts: false, steady: false },
   ): Promise<T> {
     const { underway } = this.#standing;
     if (this.#kysely.isTransaction) {
       const inside = (): Promise<T> => work(this.#inside(this.#kysely, underway, hasParts));
       return this.#parts === null ? inside() : this.#parts.run(inside);
     }
+    this.#shared.open.checkNone();
     // Asked before the transaction takes its connection: there may be no other.
     const { isolation } = await this.#asking.known();
     const signal = this.#signal;
     const beginning = {
       kysely: this.#kysely,
-      isolation,
+      isolation: (steady ? this.#shared.dialect.steady : null) ?? isolation,
       signal,
       failedAround: (error: unknown, isEnding: boolean) => this.#failedAround(entity, error, isEnding),
     };
     const once = (): Promise<T> =>
       new OwnTransaction(beginning).run((begun, own) => work(this.#inside(begun, own, hasParts)));
-    return triedAgain(once, { signal, again });
+    return triedAgain(once, { signal, again, line: steady ? this.#shared.line : null });
   }
 
   /** What was thrown where a transaction begins or ends: what is checked last may be found wrong only then. */

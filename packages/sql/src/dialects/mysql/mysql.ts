@@ -182,6 +182,7 @@ export const mysql: SqlDialect = {
   },
   lock: sql` for update`,
   isolation: mysqlIsolation,
+  steady: 'serializable',
   inserting: {
     parameters: 65_535,
     placeholder: () => '?',

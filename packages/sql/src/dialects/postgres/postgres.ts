@@ -189,6 +189,7 @@ export const postgres: SqlDialect = {
     return nullable ? sql`${expression} desc nulls last` : sql`${expression} desc`;
   },
   lock: sql` for update`,
+  steady: 'serializable',
   inserting: {
     // Their number is sent in two bytes.
     parameters: 65_535,

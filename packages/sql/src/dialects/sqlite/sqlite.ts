@@ -144,6 +144,7 @@ export const sqlite: SqlDialect = {
     return nullable ? sql`${order} nulls last` : order;
   },
   lock: sql``,
+  steady: null,
   inserting: {
     parameters: 32_766,
     placeholder: () => '?',
