@@ -15,7 +15,7 @@ const peeking = api({ title: 'Peeking', version: '1', endpoints: { peek: endpoin
 const holds = async (rushing: Rushing): Promise<void> => {
   for (let round = 0; round < ROUNDS; round++)
     expect(await rushing.round(), `round ${round}`).to.deep.equal([]);
-  if (ROUNDS > 6) console.log(`      ${ROUNDS} rounds: ${JSON.stringify(rushing.statuses)}`);
+  if (ROUNDS > 3) console.log(`      ${ROUNDS} rounds: ${JSON.stringify(rushing.statuses)}`);
 };
 
 describe('commands that load, look and change, asked by eight at once', function () {
@@ -57,6 +57,43 @@ describe('commands that load, look and change, asked by eight at once', function
           await within.count('item');
         });
         expect(await later).to.be.a('number');
+      });
+
+      it('are cut off where they hang: what they have done is taken back, and nobody waits for them', async () => {
+        const store = sqlStore(rush, kysely as AnyKysely, { closes: false });
+        const late: unknown[] = [];
+        const untold: string[] = [];
+        let go: () => void = () => undefined;
+        const hangs = new Promise<void>((resolve) => {
+          go = resolve;
+        });
+        await store.create('item', { id: 88_000, stock: 1 });
+        const handle = serve(peeking, {
+          store,
+          limits: { answering: 300, ending: 200 },
+          log: { error: (_about, message) => void untold.push(message) },
+          handlers: {
+            peek: ({ store: own, transaction }) =>
+              transaction(async () => {
+                await own.amend('item', [88_000], { stock: 7 });
+                await hangs;
+                await own
+                  .amend('item', [88_000], { stock: 8 })
+                  .catch((error: unknown) => void late.push(error));
+              }),
+          },
+        });
+        const ask = () => handle(new Request('http://r.test/peek', { method: 'POST' }));
+        const all = await Promise.all(Array.from({ length: 6 }, ask));
+        expect(all.map(({ status }) => status)).to.deep.equal([503, 503, 503, 503, 503, 503]);
+        // The row is free again, and as it was.
+        expect(await store.amend('item', [88_000], { stock: 2 })).to.equal(true);
+        go();
+        await new Promise((resolve) => setTimeout(resolve, 100));
+        expect(late.length).to.be.greaterThan(0);
+        for (const error of late)
+          expect((error as GriboError).message).to.match(/took too long|time|over|ended/);
+        expect(await store.amend('item', [88_000], { stock: 2 })).to.equal(true);
       });
 
       it('change nothing where they have said that they only read', async () => {

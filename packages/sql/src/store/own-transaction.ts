@@ -51,7 +51,7 @@ export class OwnTransaction {
     this.#phase = 'working';
     try {
       signal?.throwIfAborted();
-      const result = await work(begun, underway);
+      const result = await this.#inTime(work(begun, underway));
       underway.check();
       signal?.throwIfAborted();
       this.#phase = 'ending';
@@ -60,6 +60,23 @@ export class OwnTransaction {
       this.#thrown = { error: underway.lost ?? error };
       throw error;
     }
+  }
+
+  /**
+   * Work whose time is up is not waited for, whatever it is doing: its connection and its locks are others' again. What it asks for later
+   * is refused.
+   */
+  #inTime<T>(work: Promise<T>): Promise<T> {
+    const { signal } = this.#beginning;
+    if (signal === null) return work;
+    return new Promise((resolve, reject) => {
+      const end = (): void => {
+        this.#underway.over();
+        reject(signal.reason);
+      };
+      signal.addEventListener('abort', end, { once: true });
+      work.then(resolve, reject).finally(() => signal.removeEventListener('abort', end));
+    });
   }
 
   /** Whoever waits for a connection is told at once that its time is up. */

@@ -365,7 +365,7 @@ class KyselyStore implements SqlStore {
   async #run(wanted: WantedChange, guard: Guard = {}): Promise<Values | null> {
     const plan = planChange(this.#shared.model, wanted, guard);
     const key = wanted.operation === 'create' ? [] : (wanted.key as Key);
-    this.#shared.open.checkNone();
+    if (!this.#kysely.isTransaction) this.#shared.open.checkNone();
     // Asked before the transaction takes its connection: there may be no other.
     const known = await this.#asking.known();
     const askable = known.capacities.askable(wanted.entity, guard.where ?? []);

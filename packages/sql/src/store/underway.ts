@@ -1,3 +1,4 @@
+import { GriboError } from 'gribo';
 import { StatementError } from '../errors/statement-error.js';
 
 /**
@@ -6,14 +7,26 @@ import { StatementError } from '../errors/statement-error.js';
  */
 export class Underway {
   #lost: StatementError | null = null;
+  #isOver = false;
 
   /** What ended it; null: it goes on. */
   get lost(): StatementError | null {
     return this.#lost;
   }
 
+  /** Its time is up: whoever still works in it is told so. */
+  over(): void {
+    this.#isOver = true;
+  }
+
   /** @throws what ended it */
   check(): void {
+    if (this.#isOver)
+      throw new GriboError(
+        'ENDED',
+        'transaction',
+        'this transaction took too long and has ended: what was done in it is taken back, and nothing more can be',
+      );
     if (this.#lost !== null) throw this.#lost;
   }
 

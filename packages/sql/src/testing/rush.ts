@@ -14,6 +14,7 @@ import {
   toOne,
   values,
 } from 'gribo';
+import { rowPlan } from '../../../http/src/operations/row-plan.js';
 
 /*
  * Commands as one writes them first: load, look, change. Eight at once ask each of them for the same thing, and what is stored
@@ -158,6 +159,7 @@ export class Rushing {
   readonly #store: Store;
   readonly #ask: (path: string, body?: object) => Promise<Told>;
   #number = 0;
+  #wrong: string[] = [];
   /** Answers by their status, over all rounds. */
   readonly statuses: Record<number, number> = {};
 
@@ -183,24 +185,24 @@ export class Rushing {
   async #crowd(path: string, body: (at: number) => object | undefined): Promise<readonly Told[]> {
     const all = await Promise.all(Array.from({ length: CROWD }, (_, at) => this.#ask(path, body(at))));
     for (const { status } of all) this.statuses[status] = (this.statuses[status] ?? 0) + 1;
+    const others = all.filter(({ status }) => ![200, 204, 409, 503].includes(status));
+    if (others.length > 0) this.#wrong.push(`${path}: ${others.map(({ status }) => status).join()}`);
+    // One that nobody is in the way of gets through.
+    if (!all.some(({ status }) => status < 300)) this.#wrong.push(`${path}: none of them was done`);
     return all;
   }
 
   async #row(name: keyof typeof rush, key: Key): Promise<Readonly<Record<string, unknown>>> {
     const { entity: plan } = rush[name];
-    const columns = plan.columns.map(({ name: property, stored, type, coded }) => ({
-      name: property,
-      stored,
-      type,
-      coded,
-    }));
-    const load = { entity: plan.name, table: plan.table, key: plan.key, columns, links: [], figures: [] };
-    return ((await this.#store.read(load, key)) ?? {}) as Readonly<Record<string, unknown>>;
+    return ((await this.#store.read(rowPlan(plan, plan.columns), key)) ?? {}) as Readonly<
+      Record<string, unknown>
+    >;
   }
 
   /** One round of all commands, on rows of its own. */
   async round(): Promise<readonly string[]> {
     const wrong: string[] = [];
+    this.#wrong = wrong;
     const held = (what: string, stored: unknown, told: unknown): void => {
       if (stored !== told) wrong.push(`${what}: stored ${String(stored)}, told ${String(told)}`);
     };
@@ -242,19 +244,7 @@ export class Rushing {
 
   async #rows(name: 'fee' | 'payment' | 'seat', column: string, value: number): Promise<number> {
     const { entity: plan } = rush[name];
-    const rows = await this.#store.list({
-      entity: plan.name,
-      table: plan.table,
-      key: plan.key,
-      columns: plan.columns.map(({ name: property, stored, type, coded }) => ({
-        name: property,
-        stored,
-        type,
-        coded,
-      })),
-      links: [],
-      figures: [],
-    });
+    const rows = await this.#store.list(rowPlan(plan, plan.columns));
     return rows.filter((row) => (row as Readonly<Record<string, unknown>>)[column] === value).length;
   }
 }
