@@ -8,7 +8,7 @@ import { databases } from '../testing/databases.js';
 import { RUSH_DROPS, RUSH_TABLES, Rushing, rush } from '../testing/rush.js';
 
 /** How many rounds there are: 200 by hand, GRIBO_ROUNDS=200. */
-const ROUNDS = Number(process.env['GRIBO_ROUNDS'] ?? 6);
+const ROUNDS = Number(process.env['GRIBO_ROUNDS'] ?? 3);
 
 const peeking = api({ title: 'Peeking', version: '1', endpoints: { peek: endpoint('POST /peek', {}) } });
 
