@@ -1,8 +1,8 @@
 import { answerColumns, serve } from '@gribo/http';
-import { type AnyKysely, openDatabase, postgresDialect, sqlStore } from '@gribo/sql';
+import { type AnyKysely, answerTable, openDatabase, postgresDialect, sqlStore } from '@gribo/sql';
 import { expect } from 'chai';
 import { entity, model } from 'gribo';
-import { Kysely, sql } from 'kysely';
+import { CompiledQuery, Kysely } from 'kysely';
 import pg from 'pg';
 import { stock, stockRows } from '../../../packages/gribo/src/testing/stock.js';
 import { fillTables, makeTables } from '../../../packages/sql/src/testing/databases.js';
@@ -47,9 +47,7 @@ export const filled = async (url: string): Promise<void> => {
   const kysely = await openDatabase(url);
   await makeTables(kysely);
   await fillTables(kysely, stock, stockRows);
-  await sql`create table kept_answer (key varchar(43) primary key, body varchar(43) not null, status integer not null, headers text not null, content bytea, at timestamptz not null)`.execute(
-    kysely,
-  );
+  for (const statement of answerTable('postgres')) await kysely.executeQuery(CompiledQuery.raw(statement));
   await kysely.destroy();
 };
 
