@@ -14,7 +14,7 @@ describeLayout(
     response: ['message', 'request', 'settings', 'formats', 'problems'],
     editions: ['message', 'response', 'problems'],
     operations: ['message', 'request', 'response', 'settings', 'problems'],
-    handlers: ['operations', 'request', 'problems'],
+    handlers: ['message', 'operations', 'request', 'problems'],
     life: ['message', 'settings', 'problems'],
     stores: ['message', 'operations', 'request', 'problems'],
     pipeline: [

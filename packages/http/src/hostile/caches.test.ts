@@ -11,11 +11,14 @@ describe('caches', () => {
   it('keep apart what callers who are told apart were sent', async () => {
     const ask = askOffice({ cache });
     const { headers } = await ask('GET', '/vessels', { 'x-audience': 'office' });
-    expect(headers.get('vary')).to.equal('Accept, Authorization, Cookie');
+    expect(headers.get('vary')).to.equal('Accept, Authorization, Cookie, X-Audience');
     expect(headers.get('cache-control')).to.equal('private, max-age=60');
     const etag = headers.get('etag') ?? '';
     const known = await ask('GET', '/vessels', { 'x-audience': 'office', 'if-none-match': etag });
-    expect([known.status, known.headers.get('vary')]).to.deep.equal([304, 'Accept, Authorization, Cookie']);
+    expect([known.status, known.headers.get('vary')]).to.deep.equal([
+      304,
+      'Accept, Authorization, Cookie, X-Audience',
+    ]);
   });
 
   it('may share what is the same for everybody, where nobody was told apart', async () => {

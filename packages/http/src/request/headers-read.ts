@@ -11,14 +11,18 @@ export const notingHeaders = async <T>(
   noted: Set<string>,
   work: () => T | Promise<T>,
 ): Promise<T> => {
-  for (const way of ONE)
+  // Hosts have classes of their own for them: what is asked is asked of that, and the object is as it was afterwards.
+  if (!Object.isExtensible(headers)) return work();
+  for (const way of ONE) {
+    const asked: (name: string) => unknown = headers[way].bind(headers);
     Object.defineProperty(headers, way, {
       configurable: true,
       value: (name: string) => {
         noted.add(String(name).toLowerCase());
-        return Reflect.apply(Headers.prototype[way], headers, [name]);
+        return asked(name);
       },
     });
+  }
   try {
     return await work();
   } finally {

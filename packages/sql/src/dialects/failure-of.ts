@@ -7,6 +7,21 @@ const OF_SYSTEM = /^E(?!RR?_)[A-Z_]{3,}$/;
 /** What drivers say, without a code, of connections that are not there or are gone. */
 const OF_CONNECTION = /\bconnect(?:ion|ing)?\b|not queryable|pool is closed/i;
 
+/** What the system says of where nobody was reached, beside its message. */
+interface Reaching {
+  readonly address?: string;
+  readonly port?: number;
+  /** Of a host with several addresses: one failure for each. */
+  readonly errors?: readonly Reaching[];
+}
+
+/** Where nobody was reached; empty where the system does not say. */
+const placeOf = (error: unknown): string => {
+  const { address, port, errors = [] } = error as Reaching;
+  if (typeof address === 'string') return ` (${address}${typeof port === 'number' ? `:${port}` : ''})`;
+  return errors.length === 0 ? '' : placeOf(errors[0]);
+};
+
 /**
  * What is known of an error of a driver.
  *
@@ -25,7 +40,7 @@ export const failureOf = (
   return {
     state: state === '' ? name : state,
     constraint: null,
-    means: isUnnamed ? 'the connection failed' : classWords(code),
+    means: (isUnnamed ? 'the connection failed' : classWords(code)) + (isLost ? placeOf(error) : ''),
     words: message.match(/[\w$]+/g) ?? [],
     passing: passing ?? (isLost ? 'later' : null),
   };

@@ -140,7 +140,7 @@ export const classWords = ({ state, errno, standard = state }: FailureCode): str
   const known = errno === undefined ? undefined : STATES[errno];
   if (known !== undefined) return byStart(BY_STATE, known) ?? known;
   const sqlite = byStart(OF_SQLITE, state);
-  if (sqlite !== undefined) return sqlite;
+  if (sqlite !== undefined) return standard === state ? sqlite : (byStart(BY_STATE, standard) ?? sqlite);
   const system = BY_CODE[state];
   if (system !== undefined) return system;
   if (state.startsWith('PROTOCOL_') || state.startsWith('POOL_')) return 'the connection failed';

@@ -33,6 +33,12 @@ const passingOf = (code: string): Passing | null => {
   return code === 'SQLITE_FULL' ? 'later' : null;
 };
 
+/** Under one code it says several things: which of them, by the SQLSTATE that others have for it. */
+const standardOf = (message: string): string | undefined => {
+  if (message.startsWith('no such table')) return '42P01';
+  return message.startsWith('no such column') ? '42703' : undefined;
+};
+
 /** `UNIQUE constraint failed: operator.name` names columns with their table. */
 const columnsIn = (message: string): string[] => {
   const [, names = ''] = /constraint failed: (.*)$/.exec(message) ?? [];
@@ -161,7 +167,7 @@ export const sqlite: SqlDialect = {
     const reason = REASONS[code];
     const columns = columnsIn(message);
     return {
-      ...failureOf(error, { state: code }, passingOf(code)),
+      ...failureOf(error, { state: code, standard: standardOf(message) }, passingOf(code)),
       violation: reason === undefined ? null : { reason, columns },
       isAboutValue: code === 'SQLITE_MISMATCH',
     };
