@@ -140,8 +140,8 @@ export class Server {
     } catch (error) {
       const { pipeline } = addressed?.side ?? this.#sides.newest;
       const { identity } = underway;
-      const accept = addressed === null ? asked.header('accept') : addressed.accept;
-      const refused = { ...refusedOf(asked), accept, identity };
+      const said = addressed === null ? {} : { accept: addressed.accept };
+      const refused = { ...refusedOf(asked), ...said, identity };
       answer = pipeline.failed(refused, found?.endpoint ?? null, error);
     }
     return this.#sides.told(answer, addressed, found);
